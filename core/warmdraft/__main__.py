@@ -1,0 +1,106 @@
+"""`python -m warmdraft VERB FILE…`: the core's command line.
+
+One compact JSON document a line on stdout per file, in the order given. An invalid file gives one line on stderr, the
+others are still done, and the exit status is 2.
+"""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any, NoReturn
+
+import numpy as np
+
+from warmdraft.errors import DocumentError
+from warmdraft.jobfile import Job, airway_answer, diagnose_answer, parse_json, read_job, simulated_job
+from warmdraft.jobfile.simulate import as_document
+
+EXAMPLES = """\
+examples:
+  python -m warmdraft airway job.json             operating point, pressure profile and predicted readings
+  python -m warmdraft simulate --seed 7 job.json  the job with readings drawn from the model
+  python -m warmdraft diagnose job.json           the probable cause, and the check most worth doing next
+  cat job.json | python -m warmdraft diagnose -   from standard input
+"""
+
+
+class _Parser(argparse.ArgumentParser):
+    def error(self, message: str) -> NoReturn:
+        self.exit(2, f"warmdraft: {message}; see python -m warmdraft --help\n")
+
+
+def _arguments(argv: list[str]) -> argparse.Namespace:
+    parser = _Parser(
+        prog="python -m warmdraft",
+        description="The physics and the judgement of a dryer that does not get its air.",
+        epilog=EXAMPLES,
+        formatter_class=argparse.RawDescriptionHelpFormatter,
+        allow_abbrev=False,
+    )
+    parser.add_argument("verb", choices=sorted(VERBS), help="what to do with each file")
+    parser.add_argument("files", nargs="+", metavar="FILE", help="job files; - reads standard input")
+    parser.add_argument("--pretty", action="store_true", help="indent the answers for people")
+    parser.add_argument("--seed", type=int, default=0, metavar="N", help="simulate: the seed of the draws (default 0)")
+    options = parser.parse_intermixed_args(argv)
+    if options.seed < 0:
+        parser.error(f"argument --seed: {options.seed} is negative; give 0 or more")
+    return options
+
+
+def _airway(job: Job, options: argparse.Namespace) -> Any:
+    return airway_answer(job)
+
+
+def _simulate(job: Job, options: argparse.Namespace) -> Any:
+    return as_document(simulated_job(job, np.random.default_rng(options.seed)))
+
+
+def _diagnose(job: Job, options: argparse.Namespace) -> Any:
+    return diagnose_answer(job)
+
+
+VERBS: dict[str, Callable[[Job, argparse.Namespace], Any]] = {
+    "airway": _airway,
+    "simulate": _simulate,
+    "diagnose": _diagnose,
+}
+
+
+def _read(name: str) -> bytes:
+    try:
+        return sys.stdin.buffer.read() if name == "-" else Path(name).read_bytes()
+    except OSError as error:
+        reason = (error.strerror or "cannot be read").lower()
+        raise DocumentError("$", f"cannot be read ({reason}); give the path of a job file") from None
+
+
+def _answers(options: argparse.Namespace) -> Iterator[str | DocumentError]:
+    for name in options.files:
+        try:
+            answer = VERBS[options.verb](read_job(parse_json(_read(name))), options)
+        except DocumentError as error:
+            yield DocumentError(error.path, error.message)
+            continue
+        yield json.dumps(answer, ensure_ascii=False, allow_nan=False, indent=2 if options.pretty else None,
+                         separators=None if options.pretty else (",", ":"))  # fmt: skip
+
+
+def main(argv: list[str] | None = None) -> int:
+    """Run one verb over files; the exit status."""
+    options = _arguments(sys.argv[1:] if argv is None else argv)
+    status = 0
+    for name, answer in zip(options.files, _answers(options), strict=True):
+        if isinstance(answer, DocumentError):
+            print(f"{name}: {answer}", file=sys.stderr)
+            status = 2
+        else:
+            print(answer)
+    return status
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,112 @@
+"""What instruments would read under every hypothesis."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from warmdraft.air import REFERENCE_DENSITY_KG_M3, ROOM_TEMPERATURE_C, SPECIFIC_HEAT_J_KGK, Floats
+from warmdraft.airway.operating_point import AirFlow, solve
+from warmdraft.airway.profile import NODES
+from warmdraft.airway.state import AirwayState
+from warmdraft.machine import Machine
+from warmdraft.units import Dimension
+
+#: Kinds of reading the airway model predicts, in the order of the last axis of `predict`, with their dimension.
+READING_KINDS: dict[str, Dimension] = {
+    "outlet_flow": "flow",
+    "outlet_static_pressure": "pressure",
+    "blower_inlet_suction": "pressure",
+    "screen_duct_suction": "pressure",
+    "wall_static_pressure": "pressure",
+    "hood_static_pressure": "pressure",
+    "hood_flow": "flow",
+    "vent_off_flow": "flow",
+    "screen_out_flow": "flow",
+    "heater_rise": "temperature_difference",
+    "exhaust_temperature": "temperature",
+    "heater_current": "current",
+    "blower_speed": "rotation",
+}
+
+#: Hot air against cold, same machine: pressures, and the rise through the heater (own assumption, from the mass flow
+#: at an exhaust of 1.06 kg/m³). Volume flows stay.
+HOT_PRESSURE_FACTOR = 0.88
+HOT_RISE_FACTOR = 1.14
+#: Share of a gas burner's gross input that heats the air; the rest leaves as water vapour. Natural gas, from memory.
+GAS_SENSIBLE_SHARE = 0.90
+#: Flow below which a heater's rise is no longer a number anyone would wait for, m³/s: keeps predictions finite.
+_STILL_AIR_M3S = 1e-4
+
+
+@dataclass(frozen=True, slots=True)
+class TapOf:
+    """Where a pressure reading sits: the node, and -1 where suction is read as a positive number."""
+
+    node: str
+    sign: int
+
+
+TAPS: dict[str, TapOf] = {
+    "outlet_static_pressure": TapOf("exhaust_pipe", 1),
+    "blower_inlet_suction": TapOf("lint_duct", -1),
+    "screen_duct_suction": TapOf("lint_screen", -1),
+    "wall_static_pressure": TapOf("transition", 1),
+    "hood_static_pressure": TapOf("run", 1),
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Conditions:
+    """What shifts every prediction and is predicted by none: the room's air, and the supply at the receptacle."""
+
+    density_kg_m3: float = REFERENCE_DENSITY_KG_M3
+    room_temperature_c: float = ROOM_TEMPERATURE_C
+    supply_voltage_v: float | None = None
+
+
+def heater_power_w(machine: Machine, conditions: Conditions, power_left: Floats) -> Floats:
+    """Heat given to the air, W. Electric power goes with the square of the voltage; gas gives its sensible share."""
+    heat = machine.heat
+    if heat.energy == "gas":
+        return GAS_SENSIBLE_SHARE * heat.power_w * power_left
+    voltage = conditions.supply_voltage_v or heat.supply_voltage_v
+    return heat.power_w * (voltage / heat.supply_voltage_v) ** 2 * power_left
+
+
+def predict(machine: Machine, state: AirwayState, conditions: Conditions, flow: AirFlow | None = None) -> Floats:
+    """Cold-convention readings, (..., len(READING_KINDS)), canonical units; heater_current is NaN on gas.
+
+    flow: the operating point of `state`, where the caller has it already.
+    """
+    airway, density = machine.airway, conditions.density_kg_m3
+    flow = solve(state, airway.fan, density) if flow is None else flow
+    power = heater_power_w(machine, conditions, state.power_left)
+    warming = density * SPECIFIC_HEAT_J_KGK
+    cycling = machine.heat.limits.cycling_opens_c + state.cycling_offset_k
+    exhaust = conditions.room_temperature_c + power / (warming * np.maximum(flow.outlet, _STILL_AIR_M3S))
+    current = np.full(1, np.nan)
+    if machine.heat.energy == "electric":
+        voltage = conditions.supply_voltage_v or machine.heat.supply_voltage_v
+        current = power / voltage
+    values = {
+        "outlet_flow": flow.outlet,
+        "hood_flow": flow.vent,
+        "vent_off_flow": solve(state.vent_off(airway), airway.fan).outlet,
+        "screen_out_flow": solve(state.screen_out(), airway.fan, density).outlet,
+        "heater_rise": power / (warming * np.maximum(flow.heater, _STILL_AIR_M3S)),
+        "exhaust_temperature": np.minimum(exhaust, cycling),
+        "heater_current": current,
+        "blower_speed": airway.fan.wheel_speed_rpm * state.speed_left,
+    }
+    for kind, tap in TAPS.items():
+        values[kind] = tap.sign * flow.pressures[..., NODES.index(tap.node)]
+    return np.stack(np.broadcast_arrays(*(values[kind] for kind in READING_KINDS)), axis=-1)
+
+
+def hot_factor(kind: str) -> float:
+    """What a reading of this kind is multiplied by when the heat is on."""
+    if READING_KINDS[kind] == "pressure":
+        return HOT_PRESSURE_FACTOR
+    return HOT_RISE_FACTOR if kind == "heater_rise" else 1.0

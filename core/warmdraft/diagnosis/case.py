@@ -1,0 +1,40 @@
+"""What a verdict is made from: a machine, and the facts in force."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from warmdraft.air import AirState
+from warmdraft.machine import Machine
+
+
+@dataclass(frozen=True, slots=True)
+class ReadingFact:
+    """A reading in force. value in the canonical unit of its kind (suction positive)."""
+
+    kind: str
+    value: float
+    heat_on: bool = False
+    instrument: str | None = None
+    id: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class FindingFact:
+    """The result of a look in force."""
+
+    check: str
+    result: str
+    id: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Case:
+    """One job as the diagnosis sees it: only facts in force of the phase asked for."""
+
+    machine: Machine
+    air: AirState = AirState()
+    circumstances: frozenset[str] = frozenset()
+    complaints: frozenset[str] = frozenset()
+    readings: tuple[ReadingFact, ...] = ()
+    findings: tuple[FindingFact, ...] = ()

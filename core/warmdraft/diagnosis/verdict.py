@@ -1,0 +1,152 @@
+"""The verdict: everything the facts in force say of the cause."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from warmdraft.air import Floats
+from warmdraft.airway import READING_KINDS
+from warmdraft.checks import checks
+from warmdraft.diagnosis.attribution import Misfit, Speaks, for_and_against, inseparable, misfits
+from warmdraft.diagnosis.case import Case
+from warmdraft.diagnosis.draft_line import DraftLine, draft_line, implied
+from warmdraft.diagnosis.evidence import conditions_of, looks_of, numbers_of, reading_groups
+from warmdraft.diagnosis.hypotheses import KIND_COLUMN, OUTPUTS, Hypotheses, hypotheses_of
+from warmdraft.diagnosis.next_check import NextCheck, next_checks
+from warmdraft.diagnosis.posterior import fit, likely, log_joint, normalised, sorted_quantiles
+from warmdraft.faults import ELEMENT_NAMES, ZONES, log_priors
+
+#: Changes whenever the same facts may give another verdict.
+MODEL_VERSION = "1"
+#: The severity interval leaves one chance in ten on either side.
+SEVERITY_LEVELS = np.array([0.1, 0.5, 0.9])
+
+
+@dataclass(frozen=True, slots=True)
+class FaultVerdict:
+    """One fault: its probability, given at most one fault, and its severity (low, median, high) or None."""
+
+    fault: str
+    zone: str
+    element: str
+    probability: float
+    severity: tuple[float, float, float] | None
+
+
+@dataclass(frozen=True, slots=True)
+class OperatingPoint:
+    """Where this machine runs, as the facts imply; m³/s and Pa."""
+
+    flow_m3s: float
+    fan_pressure_pa: float
+    heater_flow_m3s: float
+    outlet_flow_m3s: float
+    vent_flow_m3s: float
+
+
+@dataclass(frozen=True, slots=True)
+class Verdict:
+    """All lists complete and best first; probabilities given at most one fault."""
+
+    zones: tuple[tuple[str, float], ...]
+    elements: tuple[tuple[str, float], ...]
+    faults: tuple[FaultVerdict, ...]
+    inseparable: tuple[tuple[str, ...], ...]
+    operating_point: OperatingPoint
+    healthy_readings: dict[str, float]
+    implied_readings: dict[str, float]
+    draft_line: DraftLine
+    next_checks: tuple[NextCheck, ...]
+    for_and_against: tuple[Speaks, ...]
+    misfits: tuple[Misfit, ...]
+
+
+def _totals(names: tuple[str, ...], of_fault: list[str], probability: Floats) -> tuple[tuple[str, float], ...]:
+    total = dict.fromkeys(names, 0.0)
+    for name, p in zip(of_fault, probability, strict=True):
+        total[name] += float(p)
+    return tuple(sorted(total.items(), key=lambda item: -item[1]))
+
+
+def _severities(hypotheses: Hypotheses, joint: Floats) -> dict[str, tuple[float, float, float]]:
+    """Severity quantiles given each fault that has a range; (low, median, high) by name."""
+    ranged = [(fault, here) for fault, here in hypotheses.spans if fault.range]
+    grid = np.stack([np.log(hypotheses.severity[here]) for _, here in ranged], axis=1)
+    log_weight = np.stack([joint[here] for _, here in ranged], axis=1)
+    share = np.exp(log_weight - log_weight.max(axis=0))
+    quantiles = np.exp(sorted_quantiles(grid, share, SEVERITY_LEVELS))  # (3, ranged)
+    return {
+        fault.name: (float(low), float(middle), float(high))
+        for (fault, _), (low, middle, high) in zip(ranged, quantiles.T, strict=True)
+    }
+
+
+def _operating_point(outputs: Floats) -> OperatingPoint:
+    at = dict(zip(OUTPUTS, outputs, strict=True))
+    return OperatingPoint(
+        flow_m3s=float(at["wheel_flow"]),
+        fan_pressure_pa=float(at["blower"] - at["lint_duct"]),
+        heater_flow_m3s=float(at["heater_flow"]),
+        outlet_flow_m3s=float(at["outlet_flow"]),
+        vent_flow_m3s=float(at["hood_flow"]),
+    )
+
+
+def diagnose(case: Case) -> Verdict:
+    """Weigh the facts in force. Never fails on odd facts: what fits nothing is named in `misfits`."""
+    hypotheses = hypotheses_of(case.machine, conditions_of(case))
+    numbers = numbers_of(reading_groups(case.readings, hypotheses.predictable), hypotheses)
+    looks = looks_of(case.findings, hypotheses)
+    readings = fit(numbers)
+    prior = log_priors(case.circumstances, case.complaints)[hypotheses.fault_index] + hypotheses.log_share
+    joint = log_joint(prior, readings, looks)
+    weight = normalised(joint)
+    probability = np.add.reduceat(weight, [here.start for _, here in hypotheses.spans])
+    order = np.argsort(-probability, kind="stable")
+    spans = hypotheses.spans
+    outputs = implied(hypotheses, readings)
+    expected = weight @ outputs
+    severities = _severities(hypotheses, joint)
+    alike = inseparable(hypotheses, joint, probability, numbers, looks)
+    kept = likely(weight)
+    some, some_weight, some_readings = hypotheses.kept(kept), weight[kept], readings.kept(kept)
+    leading = next((group for group in alike if order[0] in group), (int(order[0]),))
+    unfit = misfits(joint, numbers, readings)
+    again = {misfit.reading for misfit in unfit}
+    done = frozenset(
+        name
+        for name, check in checks().items()
+        if check.observes not in again
+        and (
+            any(reading.kind == check.observes for reading in case.readings)
+            or any(finding.check == name for finding in case.findings)
+        )
+    )
+    return Verdict(
+        zones=_totals(ZONES, [fault.zone for fault, _ in spans], probability),
+        elements=_totals(ELEMENT_NAMES, [fault.element for fault, _ in spans], probability),
+        faults=tuple(
+            FaultVerdict(
+                fault=spans[f][0].name,
+                zone=spans[f][0].zone,
+                element=spans[f][0].element,
+                probability=float(probability[f]),
+                severity=severities.get(spans[f][0].name),
+            )
+            for f in order
+        ),
+        inseparable=tuple(
+            tuple(spans[f][0].name for f in group)
+            for group in alike
+        ),
+        operating_point=_operating_point(expected),
+        healthy_readings={kind: float(hypotheses.healthy[KIND_COLUMN[kind]]) for kind in hypotheses.predictable},
+        implied_readings={kind: float(expected[KIND_COLUMN[kind]]) for kind in READING_KINDS
+                          if kind in hypotheses.predictable},
+        draft_line=draft_line(some, some_weight, probability, outputs[kept], numbers, some_readings),
+        next_checks=tuple(next_checks(some, some_weight, some_readings, done)),
+        for_and_against=tuple(for_and_against(hypotheses, prior, joint, numbers, readings, looks, leading)),
+        misfits=tuple(unfit),
+    )  # fmt: skip

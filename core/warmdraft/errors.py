@@ -1,0 +1,45 @@
+"""What can be wrong with what somebody gave us.
+
+    WarmdraftError
+    ├── UnitError        a number with a unit that does not fit, or cannot be read
+    ├── MachineError     a machine that cannot exist
+    ├── VentError        a vent run that cannot exist
+    ├── CatalogueError   our own data files contradict themselves
+    └── DocumentError    a file that breaks its format; knows where (`path`)
+
+Bad input raises. Bad news (readings that fit no hypothesis) is a result, not an error.
+"""
+
+from __future__ import annotations
+
+
+class WarmdraftError(Exception):
+    """Base of all errors of the core."""
+
+
+class UnitError(WarmdraftError):
+    """A quantity whose unit or number cannot be used."""
+
+
+class MachineError(WarmdraftError):
+    """A machine that no workshop will ever meet."""
+
+
+class VentError(WarmdraftError):
+    """A vent run that cannot be built."""
+
+
+class CatalogueError(WarmdraftError):
+    """One of our own data files contradicts itself."""
+
+
+class DocumentError(WarmdraftError):
+    """A document that breaks its format.
+
+    path: where, as `$.readings[2].unit`; message: what was given, what is wanted, what to do.
+    """
+
+    def __init__(self, path: str, message: str) -> None:
+        self.path = path
+        self.message = " ".join(message.split())  # one line, whatever was quoted from the file
+        super().__init__(f"{self.path}: {self.message}")

@@ -1,0 +1,23 @@
+"""The catalogue of faults: what each does to the airway, how likely it is before anything is measured.
+
+May import airway, machine, air, errors. Imports numpy and the standard library.
+"""
+
+from warmdraft.faults.catalogue import ELEMENT_NAMES, ZONES, Fault, catalogue, fault_names
+from warmdraft.faults.effect import apply_fault, severity_grid, supposed_state
+from warmdraft.faults.priors import circumstance_names, complaint_names, complaint_stop, log_priors
+
+__all__ = [
+    "ELEMENT_NAMES",
+    "ZONES",
+    "Fault",
+    "apply_fault",
+    "catalogue",
+    "circumstance_names",
+    "complaint_names",
+    "complaint_stop",
+    "fault_names",
+    "log_priors",
+    "severity_grid",
+    "supposed_state",
+]

@@ -1,0 +1,78 @@
+"""Faults as rows of data/faults.toml."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import lru_cache
+
+from warmdraft.errors import CatalogueError
+from warmdraft.machine import ELEMENTS
+from warmdraft.tables import table
+
+#: What the collar can tell apart, in the air's order; then what is not in its way.
+ZONES = (
+    "room", "upstream", "blower", "exhaust_pipe", "transition", "run", "hood", "heat", "electrical", "drive", "use",
+    "none",
+)  # fmt: skip
+#: What the draft line warms: the elements with the blower between, and "none" for what has no place in the way.
+ELEMENT_NAMES = (*ELEMENTS[:4], "blower", *ELEMENTS[4:], "none")
+
+
+@dataclass(frozen=True, slots=True)
+class Fault:
+    """One row of the catalogue.
+
+    range: severities it comes in, log-uniform, or None; at: the one severity of a fault without a range that acts.
+    """
+
+    name: str
+    zone: str
+    element: str
+    effect: str
+    target: str | None
+    prior: float
+    range: tuple[float, float] | None
+    at: float | None
+    of_the_air: bool
+    groups: frozenset[str]
+    complaints: dict[str, float]
+    consequences: tuple[str, ...]
+
+    @property
+    def middle_severity(self) -> float | None:
+        """Geometric middle of the range: where the tables of checks hold."""
+        return math.sqrt(self.range[0] * self.range[1]) if self.range else None
+
+
+@lru_cache(maxsize=1)
+def catalogue() -> dict[str, Fault]:
+    """All faults by name. Raises CatalogueError where a row contradicts itself."""
+    faults = {}
+    for name, row in table("faults").items():
+        span = row.get("range")
+        fault = Fault(
+            name=name,
+            zone=row["zone"],
+            element=row["element"],
+            effect=row["effect"],
+            target=row.get("target"),
+            prior=row["prior"],
+            range=(float(span[0]), float(span[1])) if span else None,
+            at=row.get("at"),
+            of_the_air=row.get("air", True),
+            groups=frozenset(row["group"]),
+            complaints=row.get("complaints", {}),
+            consequences=tuple(row["consequences"]),
+        )
+        if fault.zone not in ZONES or fault.element not in ELEMENT_NAMES:
+            raise CatalogueError(f"faults.toml, {name}: zone '{fault.zone}' or element '{fault.element}' is unknown")
+        if fault.effect != "nothing" and fault.range is None and fault.at is None:
+            raise CatalogueError(f"faults.toml, {name}: it acts ({fault.effect}) but has neither a range nor `at`")
+        faults[name] = fault
+    return faults
+
+
+def fault_names() -> tuple[str, ...]:
+    """Names of all faults, in the catalogue's order."""
+    return tuple(catalogue())

@@ -1,0 +1,52 @@
+"""How likely each fault is before anything is measured or looked at."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from warmdraft.air import Floats
+from warmdraft.faults.catalogue import catalogue
+from warmdraft.tables import table
+
+#: What is not of the air may hold at most this much of the prior until a complaint speaks for it (own assumption).
+NOT_OF_THE_AIR_SHARE = 0.05
+
+
+def circumstance_names() -> tuple[str, ...]:
+    """Circumstances that move priors."""
+    return tuple(table("circumstances"))
+
+
+def complaint_names() -> tuple[str, ...]:
+    """Complaints people come with."""
+    return tuple(table("complaints"))
+
+
+def complaint_stop(complaint: str) -> str | None:
+    """What has to be done before anything else, for a complaint that stops the job."""
+    stop: str | None = table("complaints")[complaint].get("stop")
+    return stop
+
+
+def log_priors(circumstances: frozenset[str], complaints: frozenset[str]) -> Floats:
+    """Log prior of each fault in the catalogue's order; (faults,). Sums to 1 as probabilities.
+
+    A complaint alone never moves a fault of the air; circumstances do.
+    """
+    rows = table("circumstances")
+    weights = []
+    unspoken = []
+    for name, fault in catalogue().items():
+        weight = fault.prior
+        for circumstance in sorted(circumstances):
+            weight *= rows[circumstance]["times"].get(name, 1.0)
+        factors = [fault.complaints[complaint] for complaint in complaints if complaint in fault.complaints]
+        weights.append(weight * max(factors, default=1.0))
+        unspoken.append(not fault.of_the_air and not factors)
+    prior = np.array(weights)
+    quiet = np.array(unspoken)
+    others = prior[~quiet].sum()
+    most = NOT_OF_THE_AIR_SHARE / (1 - NOT_OF_THE_AIR_SHARE) * others
+    if prior[quiet].sum() > most:
+        prior[quiet] *= most / prior[quiet].sum()
+    return np.asarray(np.log(prior / prior.sum()))

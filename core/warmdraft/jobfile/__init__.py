@@ -1,0 +1,22 @@
+"""The open file formats: read, validate, write; and the answers of the verbs as documents.
+
+On top of everything else in the core. Only here is pydantic used.
+"""
+
+from warmdraft.jobfile.answers import airway_answer, diagnose_answer
+from warmdraft.jobfile.parse import parse_json
+from warmdraft.jobfile.read import Job, read_job, read_job_document
+from warmdraft.jobfile.schema import JobDocument, job_schema
+from warmdraft.jobfile.simulate import simulated_job
+
+__all__ = [
+    "Job",
+    "JobDocument",
+    "airway_answer",
+    "diagnose_answer",
+    "job_schema",
+    "parse_json",
+    "read_job",
+    "read_job_document",
+    "simulated_job",
+]

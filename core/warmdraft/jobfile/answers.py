@@ -1,0 +1,175 @@
+"""Answers of the verbs as JSON values: quantities with units, shares and scores as plain numbers."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any
+
+from warmdraft.air import Floats
+from warmdraft.airway import NODES, READING_KINDS, predict, profile_rows, solve
+from warmdraft.diagnosis import MODEL_VERSION, Verdict, diagnose
+from warmdraft.diagnosis.evidence import conditions_of
+from warmdraft.faults import supposed_state
+from warmdraft.jobfile.read import Job
+from warmdraft.units import UNITS
+from warmdraft.words import English, headline
+
+Json = dict[str, Any]
+
+
+def _quantity(value: float, unit: str) -> Json:
+    return {"value": float(value), "unit": unit}
+
+
+def _reading(kind: str, value: float) -> Json | None:
+    if value != value:  # NaN: this machine has no such reading
+        return None
+    return _quantity(value, UNITS[READING_KINDS[kind]].canonical)
+
+
+def airway_answer(job: Job) -> Json:
+    """Operating point, profile and predicted readings of a job with its supposed faults, cold convention."""
+    conditions = conditions_of(job.case())
+    state = supposed_state(job.machine.airway, job.suppose)
+    flow = solve(state, job.machine.airway.fan, conditions.density_kg_m3)
+    readings = predict(job.machine, state, conditions, flow)[0]
+    rows = profile_rows(flow, (0,))
+    by_element = {row.element: row for row in rows}
+    blower = by_element["blower"]
+    return {
+        "operating_point": {
+            "flow": _quantity(blower.flow_m3s, "m3/s"),
+            "fan_pressure": _quantity(blower.pressure_out_pa - blower.pressure_in_pa, "Pa"),
+            "heater_flow": _quantity(by_element["inlet"].flow_m3s, "m3/s"),
+            "outlet_flow": _quantity(by_element["exhaust_pipe"].flow_m3s, "m3/s"),
+            "vent_flow": _quantity(by_element["run"].flow_m3s, "m3/s"),
+        },
+        "profile": [
+            {
+                "element": row.element,
+                "flow": _quantity(row.flow_m3s, "m3/s"),
+                "pressure_in": _quantity(row.pressure_in_pa, "Pa"),
+                "pressure_out": _quantity(row.pressure_out_pa, "Pa"),
+            }
+            for row in rows
+        ],
+        "readings": {
+            kind: quantity
+            for kind, value in zip(READING_KINDS, readings, strict=True)
+            if (quantity := _reading(kind, value)) is not None
+        },
+    }
+
+
+def _line(pressures: Floats | Iterable[float]) -> list[Json]:
+    return [{"at": node, "pressure": _quantity(p, "Pa")} for node, p in zip(NODES, pressures, strict=True)]
+
+
+def _severity(severity: tuple[float, float, float] | None) -> Json | None:
+    return None if severity is None else dict(zip(("low", "median", "high"), severity, strict=True))
+
+
+def verdict_answer(verdict: Verdict, english: English, has_facts: bool) -> Json:
+    """A verdict as the document both the command line and the web give."""
+    line = verdict.draft_line
+    point = verdict.operating_point
+    return {
+        "headline": headline(verdict, english, has_facts),
+        "zones": [{"zone": zone, "probability": p} for zone, p in verdict.zones],
+        "elements": [{"element": element, "probability": p} for element, p in verdict.elements],
+        "faults": [
+            {
+                "fault": row.fault,
+                "zone": row.zone,
+                "element": row.element,
+                "probability": row.probability,
+                "severity": _severity(row.severity),
+                "text": english.fault(row.fault),
+                "severity_text": english.severity(row.fault, row.severity),
+            }
+            for row in verdict.faults
+        ],
+        "inseparable": [list(group) for group in verdict.inseparable],
+        "operating_point": {
+            "flow": _quantity(point.flow_m3s, "m3/s"),
+            "fan_pressure": _quantity(point.fan_pressure_pa, "Pa"),
+            "heater_flow": _quantity(point.heater_flow_m3s, "m3/s"),
+            "outlet_flow": _quantity(point.outlet_flow_m3s, "m3/s"),
+            "vent_flow": _quantity(point.vent_flow_m3s, "m3/s"),
+        },
+        "readings": {
+            kind: {"healthy": _reading(kind, verdict.healthy_readings[kind]), "implied": _reading(kind, implied)}
+            for kind, implied in verdict.implied_readings.items()
+        },
+        "draft_line": {
+            "healthy": _line(line.healthy),
+            "band_low": _line(line.band_low),
+            "band_high": _line(line.band_high),
+            "now": [
+                {
+                    "at": node,
+                    "pressure": _quantity(line.now[i], "Pa"),
+                    "low": _quantity(line.now_low[i], "Pa"),
+                    "high": _quantity(line.now_high[i], "Pa"),
+                    "pinned": line.pinned[i],
+                }
+                for i, node in enumerate(NODES)
+            ],
+            "stories": [
+                {"fault": story.fault, "probability": story.probability, "profile": _line(story.pressure)}
+                for story in line.stories
+            ],
+            "points": [
+                {
+                    "kind": point.kind,
+                    "ids": list(point.ids),
+                    "at": point.at,
+                    "pressure": _quantity(point.pressure, "Pa"),
+                    "low": _quantity(point.low, "Pa"),
+                    "high": _quantity(point.high, "Pa"),
+                }
+                for point in line.points
+            ],
+        },
+        "next_checks": [
+            {
+                "check": row.check,
+                "bits": row.bits,
+                "minutes": row.minutes,
+                "bits_per_minute": row.bits_per_minute,
+                "sure_now": row.sure_now,
+                "sure_after": row.sure_after,
+                "splits": list(row.splits),
+                "opens": row.access in ("top_off", "open"),
+                "access": row.access,
+                "worth_it": row.worth_it,
+                "text": english.check(row.check),
+            }
+            for row in verdict.next_checks
+        ],
+        "for_and_against": [
+            {
+                "reading" if row.is_reading else "check": row.evidence,
+                "ids": list(row.ids),
+                "towards": row.towards,
+                "nats": row.nats,
+            }
+            for row in verdict.for_and_against
+        ],
+        "misfits": [
+            {
+                "reading": row.reading,
+                "ids": list(row.ids),
+                "expected_low": _reading(row.reading, row.expected_low),
+                "expected_high": _reading(row.reading, row.expected_high),
+            }
+            for row in verdict.misfits
+        ],
+        "model_version": MODEL_VERSION,
+    }
+
+
+def diagnose_answer(job: Job, phase: str = "before") -> Json:
+    """What the facts in force of a phase say of the cause."""
+    case = job.case(phase)
+    return verdict_answer(diagnose(case), English(), bool(case.readings or case.findings))

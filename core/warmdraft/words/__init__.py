@@ -1,0 +1,9 @@
+"""Codes and quantities turned into sentences; one renderer a language. English is the one there is.
+
+May import diagnosis, checks, faults, units, errors. The command line and the web use the same.
+"""
+
+from warmdraft.words.english import METRIC, English, UnitHabits
+from warmdraft.words.headline import headline
+
+__all__ = ["METRIC", "English", "UnitHabits", "headline"]
