@@ -1,0 +1,8 @@
+"""Acceptance after the work: each reading before and after, against what a healthy machine reads.
+
+May import diagnosis, airway, checks. Imports numpy and the standard library.
+"""
+
+from warmdraft.proof.compare import Comparison, Proof, compare, proof
+
+__all__ = ["Comparison", "Proof", "compare", "proof"]

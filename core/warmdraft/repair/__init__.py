@@ -1,0 +1,37 @@
+"""What mends a fault: the parts to reach and the acts, in order. May import faults, errors."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from warmdraft.tables import table
+
+
+@dataclass(frozen=True, slots=True)
+class Act:
+    """One thing done to mend."""
+
+    id: str
+    does: str
+    minutes: float
+    caution: str
+
+
+@dataclass(frozen=True, slots=True)
+class Repair:
+    """What a fault asks for."""
+
+    fault: str
+    reach: tuple[str, ...]
+    acts: tuple[Act, ...]
+
+
+def repair_of(fault: str) -> Repair:
+    """The repair of a fault of the catalogue."""
+    book = table("repairs")
+    row = book["fault"][fault]
+    acts = tuple(
+        Act(name, book["act"][name]["does"], float(book["act"][name]["minutes"]), book["act"][name].get("caution", ""))
+        for name in row["acts"]
+    )
+    return Repair(fault, tuple(row["reach"]), acts)
