@@ -97,11 +97,18 @@ def _operating_point(outputs: Floats) -> OperatingPoint:
 def diagnose(case: Case) -> Verdict:
     """Weigh the facts in force. Never fails on odd facts: what fits nothing is named in `misfits`."""
     hypotheses = hypotheses_of(case.machine, conditions_of(case))
-    numbers = numbers_of(reading_groups(case.readings, hypotheses.predictable), hypotheses)
+    groups = reading_groups(case.readings, hypotheses.predictable)
+    all_numbers = numbers_of(groups, hypotheses)
     looks = looks_of(case.findings, hypotheses)
-    readings = fit(numbers)
     prior = log_priors(case.circumstances, case.complaints)[hypotheses.fault_index] + hypotheses.log_share
+    numbers, readings = all_numbers, fit(all_numbers)
     joint = log_joint(prior, readings, looks)
+    unfit = misfits(joint, numbers, readings)
+    if len(unfit) == 1:  # one reading fits nothing beside the others: the others are believed until it is taken again
+        believed = tuple(group for group in groups if (group.kind, group.ids) != (unfit[0].reading, unfit[0].ids))
+        numbers = numbers_of(believed, hypotheses)
+        readings = fit(numbers)
+        joint = log_joint(prior, readings, looks)
     weight = normalised(joint)
     probability = np.add.reduceat(weight, [here.start for _, here in hypotheses.spans])
     order = np.argsort(-probability, kind="stable")
@@ -113,7 +120,6 @@ def diagnose(case: Case) -> Verdict:
     kept = likely(weight)
     some, some_weight, some_readings = hypotheses.kept(kept), weight[kept], readings.kept(kept)
     leading = next((group for group in alike if order[0] in group), (int(order[0]),))
-    unfit = misfits(joint, numbers, readings)
     again = {misfit.reading for misfit in unfit}
     done = frozenset(
         name
@@ -145,7 +151,7 @@ def diagnose(case: Case) -> Verdict:
         healthy_readings={kind: float(hypotheses.healthy[KIND_COLUMN[kind]]) for kind in hypotheses.predictable},
         implied_readings={kind: float(expected[KIND_COLUMN[kind]]) for kind in READING_KINDS
                           if kind in hypotheses.predictable},
-        draft_line=draft_line(some, some_weight, probability, outputs[kept], numbers, some_readings),
+        draft_line=draft_line(some, some_weight, probability, outputs[kept], all_numbers, some_readings),
         next_checks=tuple(next_checks(some, some_weight, some_readings, done)),
         for_and_against=tuple(for_and_against(hypotheses, prior, joint, numbers, readings, looks, leading)),
         misfits=tuple(unfit),

@@ -7,12 +7,12 @@ from typing import Any
 
 from warmdraft.air import Floats
 from warmdraft.airway import NODES, READING_KINDS, predict, profile_rows, solve
-from warmdraft.diagnosis import MODEL_VERSION, Verdict, diagnose
+from warmdraft.diagnosis import MODEL_VERSION, Case, Verdict, diagnose
 from warmdraft.diagnosis.evidence import conditions_of
 from warmdraft.faults import supposed_state
 from warmdraft.jobfile.read import Job
 from warmdraft.units import UNITS
-from warmdraft.words import English, headline
+from warmdraft.words import English, headline, lamps
 
 Json = dict[str, Any]
 
@@ -69,12 +69,13 @@ def _severity(severity: tuple[float, float, float] | None) -> Json | None:
     return None if severity is None else dict(zip(("low", "median", "high"), severity, strict=True))
 
 
-def verdict_answer(verdict: Verdict, english: English, has_facts: bool) -> Json:
+def verdict_answer(case: Case, verdict: Verdict, english: English) -> Json:
     """A verdict as the document both the command line and the web give."""
     line = verdict.draft_line
     point = verdict.operating_point
     return {
-        "headline": headline(verdict, english, has_facts),
+        "headline": headline(case, verdict, english),
+        "lamps": lamps(case, verdict, english),
         "zones": [{"zone": zone, "probability": p} for zone, p in verdict.zones],
         "elements": [{"element": element, "probability": p} for element, p in verdict.elements],
         "faults": [
@@ -172,4 +173,4 @@ def verdict_answer(verdict: Verdict, english: English, has_facts: bool) -> Json:
 def diagnose_answer(job: Job, phase: str = "before") -> Json:
     """What the facts in force of a phase say of the cause."""
     case = job.case(phase)
-    return verdict_answer(diagnose(case), English(), bool(case.readings or case.findings))
+    return verdict_answer(case, diagnose(case), English())

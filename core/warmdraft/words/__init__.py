@@ -5,5 +5,6 @@ May import diagnosis, checks, faults, units, errors. The command line and the we
 
 from warmdraft.words.english import METRIC, English, UnitHabits
 from warmdraft.words.headline import headline
+from warmdraft.words.lamps import lamps
 
-__all__ = ["METRIC", "English", "UnitHabits", "headline"]
+__all__ = ["METRIC", "English", "UnitHabits", "headline", "lamps"]

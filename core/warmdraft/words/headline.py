@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from warmdraft.diagnosis import Verdict
+from warmdraft.diagnosis import Case, Verdict
 from warmdraft.units import Dimension
 from warmdraft.words.english import English, one_of
 
@@ -31,7 +31,7 @@ def _short_of(verdict: Verdict, english: English) -> str:
     return f"{english.quantity(now, flow)} of {english.number(healthy, flow)} through the outlet."
 
 
-def headline(verdict: Verdict, english: English, has_facts: bool) -> dict[str, Any]:
+def headline(case: Case, verdict: Verdict, english: English) -> dict[str, Any]:
     """{"code", "zones", "probability", "text", "why"}; `why` is the second sentence."""
     places = _places(verdict)
     zones = [zone for zone, _ in places]
@@ -39,7 +39,7 @@ def headline(verdict: Verdict, english: English, has_facts: bool) -> dict[str, A
     words = [str(english.word("zone", zone)) for zone in zones]
     leading = verdict.faults[0]
     code, why = "held_up", _short_of(verdict, english)
-    if not has_facts:
+    if not (case.readings or case.findings):
         code, text = "nothing_measured", "Nothing measured yet."
         why = "A reading or a look turns guesses into a place."
     elif verdict.misfits:

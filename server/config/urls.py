@@ -1,0 +1,23 @@
+"""Routes: the API, and the front end for everything else."""
+
+from django.conf import settings
+from django.http import FileResponse, HttpRequest, HttpResponse
+from django.urls import path, re_path
+
+from config.api import api
+
+
+def front_end(request: HttpRequest) -> HttpResponse | FileResponse:
+    """index.html for every address of the front end, so that a deep link opens."""
+    index = settings.WEB_DIST / "index.html"
+    if not index.is_file():
+        return HttpResponse("The front end is not built; run ./warm start.", status=503, content_type="text/plain")
+    response = FileResponse(index.open("rb"), content_type="text/html")
+    response.headers["Cache-Control"] = "no-cache"
+    return response
+
+
+urlpatterns = [
+    path("api/v1/", api.urls),
+    re_path(r"^(?!api/|assets/)[^.]*$", front_end),
+]

@@ -1,0 +1,113 @@
+"""Routes of jobs. Every write is an idempotent PUT with an id made by the client, and answers with the whole job."""
+
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest, JsonResponse
+from ninja import Router
+
+from config.problems import ProblemOut
+from jobs import importing, queries, services, to_core, view
+from jobs.reading_in import cause_facts, check_job, finding_facts, reading_facts
+from jobs.schemas import CauseIn, FindingIn, HappeningOut, JobIn, JobOut, JobRow, MarkIn, ReadingIn, WithdrawIn
+from jobs.vocabulary import router as vocabulary
+from people.signed_in import member_of
+
+router = Router(tags=["jobs"])
+router.add_router("", vocabulary)
+
+_REFUSED = {code: ProblemOut for code in (401, 403, 404, 409, 422)}
+_JOB: dict[int, Any] = {200: JobOut, **_REFUSED}
+
+
+@router.get("/jobs", response={200: list[JobRow], 401: ProblemOut, 403: ProblemOut})
+def jobs(request: HttpRequest) -> Any:
+    """The workshop's jobs, the next booked first."""
+    who = member_of(request)
+    return [view.row_json(job, who) for job in queries.jobs_of(who)]
+
+
+@router.post("/jobs/import", response=_JOB)
+def import_job(request: HttpRequest) -> Any:
+    """A job file (the body, as it is) back into the workshop."""
+    who = member_of(request)
+    return view.job_json(importing.import_job(who, request.body), who)
+
+
+@router.get("/jobs/{uuid:job_id}", response=_JOB)
+def job(request: HttpRequest, job_id: UUID) -> Any:
+    """One job with its verdict."""
+    who = member_of(request)
+    return view.job_json(queries.job_of(who, job_id), who)
+
+
+@router.put("/jobs/{uuid:job_id}", response=_JOB)
+def put_job(request: HttpRequest, job_id: UUID, facts: JobIn) -> Any:
+    """Open a job, or change what is said of it."""
+    who = member_of(request)
+    check_job(facts)
+    given = services.JobFactsGiven(
+        facts.title, facts.complaints, facts.circumstances, facts.said, facts.booked_for, services.given_of(who, job_id)
+    )
+    machine = services.MachineFacts(
+        **facts.machine.dict(), data_plate=services.data_plate_of(who, facts.machine.id)
+    )
+    place = services.PlaceFacts(**facts.place.dict())
+    return view.job_json(services.put_job(who, job_id, given, machine, place, facts.based_on, facts.at), who)
+
+
+@router.put("/jobs/{uuid:job_id}/readings/{uuid:reading_id}", response=_JOB)
+def put_reading(request: HttpRequest, job_id: UUID, reading_id: UUID, facts: ReadingIn) -> Any:
+    """Record a reading; the answer carries the new verdict."""
+    who = member_of(request)
+    return view.job_json(services.record_reading(who, job_id, reading_id, reading_facts(facts)), who)
+
+
+@router.put("/jobs/{uuid:job_id}/findings/{uuid:finding_id}", response=_JOB)
+def put_finding(request: HttpRequest, job_id: UUID, finding_id: UUID, facts: FindingIn) -> Any:
+    """Record what a look gave, or that it can't be done here."""
+    who = member_of(request)
+    return view.job_json(services.record_finding(who, job_id, finding_id, finding_facts(facts)), who)
+
+
+@router.put("/jobs/{uuid:job_id}/facts/{uuid:fact_id}/withdrawn", response=_JOB)
+def put_withdrawn(request: HttpRequest, job_id: UUID, fact_id: UUID, facts: WithdrawIn) -> Any:
+    """Take a reading or finding back, or put it back."""
+    who = member_of(request)
+    return view.job_json(services.withdraw(who, job_id, fact_id, facts.withdrawn, facts.at), who)
+
+
+@router.put("/jobs/{uuid:job_id}/marks/{uuid:mark_id}", response=_JOB)
+def put_mark(request: HttpRequest, job_id: UUID, mark_id: UUID, facts: MarkIn) -> Any:
+    """Mark a step done, undone or not possible here."""
+    who = member_of(request)
+    return view.job_json(services.mark_step(who, job_id, mark_id, facts.dict()), who)
+
+
+@router.put("/jobs/{uuid:job_id}/causes/{uuid:cause_id}", response=_JOB)
+def put_cause(request: HttpRequest, job_id: UUID, cause_id: UUID, facts: CauseIn) -> Any:
+    """Say which cause the work goes by, or what it turned out to be."""
+    who = member_of(request)
+    return view.job_json(services.choose_cause(who, job_id, cause_id, cause_facts(facts)), who)
+
+
+@router.get("/jobs/{uuid:job_id}/file", response={200: dict[str, Any], **_REFUSED})
+def job_file(request: HttpRequest, job_id: UUID) -> JsonResponse:
+    """The job as a file: what `./warm core diagnose` reads."""
+    found = queries.job_of(member_of(request), job_id)
+    answer = JsonResponse(to_core.job_document(found), json_dumps_params={"indent": 2, "ensure_ascii": False})
+    answer.headers["Content-Disposition"] = f'attachment; filename="job-{found.id}.json"'
+    return answer
+
+
+@router.get("/jobs/{uuid:job_id}/history", response={200: list[HappeningOut], **_REFUSED})
+def history(request: HttpRequest, job_id: UUID) -> Any:
+    """What happened on a job, in order."""
+    found = queries.job_of(member_of(request), job_id)
+    return [
+        {
+            "what": row.what, "by": row.by.name, "at": row.at, "received_at": row.received_at, "before": row.before,
+            "after": row.after,
+        }
+        for row in queries.history_of(found)
+    ]  # fmt: skip

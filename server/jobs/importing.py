@@ -1,0 +1,215 @@
+"""A job file back into the workshop: all of it, ids included, or nothing."""
+
+import uuid
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+from django.http import Http404
+from django.utils import timezone
+
+from config.problems import Problem
+from jobs import queries, services
+from jobs.models import Cause, Finding, Job, Mark, Reading
+from jobs.to_core import job_document
+from people.may import Member
+from warmdraft.errors import DocumentError
+from warmdraft.jobfile import parse_json, read_job
+from warmdraft.teardown import layout_names
+
+#: Keys of a file that rows hold; everything else is kept as it came.
+_HELD = {
+    "format", "version", "title", "machine", "circumstances", "complaints", "readings", "findings", "confirmed",
+    "x-job",
+}  # fmt: skip
+
+
+class _OwnPart:
+    """Reads our own x-job, which the format leaves free, with errors that name the place."""
+
+    def __init__(self, value: Any, path: str) -> None:
+        if not isinstance(value, dict):
+            raise DocumentError(path, f"{value!r} is not an object; leave the key out or give one")
+        self.value, self.path = value, path
+
+    def text(self, key: str, most: int, otherwise: str = "") -> str:
+        value = self.value.get(key, otherwise)
+        if not isinstance(value, str) or len(value) > most:
+            raise DocumentError(f"{self.path}.{key}", f"{value!r} is not a text of at most {most} characters")
+        return value
+
+    def uuid(self, key: str) -> UUID:
+        if key not in self.value:
+            return uuid.uuid4()
+        try:
+            return UUID(self.text(key, 60))
+        except ValueError:
+            raise DocumentError(f"{self.path}.{key}", f"{self.value[key]!r} is not a UUID") from None
+
+    def moment(self, key: str) -> datetime:
+        if key not in self.value:
+            return timezone.now()
+        try:
+            moment = datetime.fromisoformat(self.text(key, 60))
+            if moment.tzinfo is None:
+                raise ValueError
+        except ValueError:
+            raise DocumentError(f"{self.path}.{key}", f"{self.value[key]!r} is not a moment with its offset") from None
+        return moment
+
+    def part(self, key: str) -> "_OwnPart":
+        return _OwnPart(self.value.get(key, {}), f"{self.path}.{key}")
+
+    def parts(self, key: str) -> list["_OwnPart"]:
+        values = self.value.get(key, [])
+        if not isinstance(values, list):
+            raise DocumentError(f"{self.path}.{key}", "is not a list; leave it out or give one")
+        return [_OwnPart(value, f"{self.path}.{key}[{i}]") for i, value in enumerate(values)]
+
+    def one_of(self, key: str, names: tuple[str, ...], otherwise: str | None = None) -> str:
+        value = self.value.get(key, otherwise)
+        if value not in names:
+            raise DocumentError(f"{self.path}.{key}", f"{value!r} is not known; give one of {', '.join(names)}")
+        return str(value)
+
+
+def import_job(who: Member, data: bytes) -> Job:
+    """Bring a job in from a file. The same file twice is the same job; a damaged one writes nothing."""
+    who.require("import_a_job")
+    parsed = parse_json(data)
+    core = read_job(parsed)
+    own = _OwnPart(parsed.get("x-job", {}), "$.x-job")
+    job_id = own.uuid("id")
+    if queries.job_exists(job_id):
+        return _same_or_conflict(who, job_id, parsed)
+    machine = core.document.machine
+    place_part, machine_part = own.part("place"), own.part("machine")
+    layout = (machine.layout if machine else None) or ""
+    if layout and layout not in layout_names():
+        raise DocumentError("$.machine.layout", f"'{layout}' is no layout here; give one of {', '.join(layout_names())}")
+    with transaction.atomic():
+        job = services.put_job(
+            who,
+            job_id,
+            services.JobFactsGiven(
+                title=(parsed.get("title") or "")[:200],
+                complaints=parsed.get("complaints", []),
+                circumstances=parsed.get("circumstances", []),
+                said=own.text("said", 4000),
+                booked_for=own.moment("booked_for"),
+                given={key: value for key, value in parsed.items() if key not in _HELD},
+            ),
+            services.MachineFacts(
+                id=machine_part.uuid("id"),
+                name=machine_part.text("name", 120),
+                profile=core.machine.profile,
+                layout=layout,
+                energy=core.machine.heat.energy,
+                supply=machine_part.one_of("supply", ("plug", "hard_wired"), "plug"),
+                age_years=core.machine.age_years,
+                data_plate={k: v for k, v in parsed.get("machine", {}).items() if k in ("airway", "heat", "drive")},
+            ),
+            services.PlaceFacts(
+                id=place_part.uuid("id"),
+                name=place_part.text("name", 120, "From a file"),
+                address=place_part.text("address", 200),
+                contact=place_part.text("contact", 120),
+            ),
+            None,
+            timezone.now(),
+        )
+        _facts(who, job, parsed)
+        _marks_and_causes(who, job, own, parsed)
+    return queries.job_of(who, job_id)
+
+
+def _same_or_conflict(who: Member, job_id: UUID, parsed: dict[str, Any]) -> Job:
+    job = queries.job_of(who, job_id)  # 404 where the id is another workshop's
+    recorded = job_document(job)
+    if recorded == parsed:
+        return job
+    differs = sorted(key for key in {*recorded, *parsed} if recorded.get(key) != parsed.get(key))
+    raise Problem(
+        409,
+        "already_here",
+        f"This job is here already and differs in {', '.join(differs)}; nothing was changed.",
+        [{"path": f"$.{key}", "message": "differs from what is recorded"} for key in differs],
+    )
+
+
+def _observation(who: Member, job: Job, part: dict[str, Any]) -> dict[str, Any]:
+    by = part.get("by", "")
+    return {
+        "workshop": who.workshop,
+        "job": job,
+        "by": who.person,
+        "by_name": "" if by == who.person.name else by[:120],
+        "id": UUID(part["id"]) if "id" in part else uuid.uuid4(),
+        "phase": part.get("phase", "before"),
+        "heat_on": part.get("heat_on", False),
+        "visit": UUID(part["visit"]) if "visit" in part else None,
+        "at": datetime.fromisoformat(part["at"]) if "at" in part else timezone.now(),
+    }
+
+
+def _facts(who: Member, job: Job, parsed: dict[str, Any]) -> None:
+    readings = [
+        Reading(
+            kind=part["kind"],
+            value=part["value"],
+            unit=part["unit"],
+            instrument=part.get("instrument", ""),
+            typed=str(part.get("x-typed", ""))[:60],
+            **_observation(who, job, part),
+        )
+        for part in parsed.get("readings", [])
+    ]
+    findings = [
+        Finding(
+            check_name=part["check"],
+            result=part["result"],
+            why=str(part.get("x-why", ""))[:200],
+            **_observation(who, job, part),
+        )
+        for part in parsed.get("findings", [])
+    ]
+    for model, rows, parts in ((Reading, readings, "readings"), (Finding, findings, "findings")):
+        if model._default_manager.filter(id__in=[row.id for row in rows]).exists():
+            raise Http404  # an id that is in use elsewhere
+        model._default_manager.bulk_create(rows)  # type: ignore[arg-type]
+        for row, part in zip(rows, parsed.get(parts, []), strict=True):
+            if "supersedes" in part:
+                model._default_manager.filter(id=row.id).update(supersedes_id=UUID(part["supersedes"]))
+
+
+def _marks_and_causes(who: Member, job: Job, own: _OwnPart, parsed: dict[str, Any]) -> None:
+    from warmdraft.faults import fault_names
+
+    common = {"workshop": who.workshop, "job": job, "by": who.person}
+    for part in own.parts("marks"):
+        Mark.objects.create(
+            id=part.uuid("id"),
+            step=part.text("step", 80),
+            state=part.one_of("state", ("done", "undone", "not_possible")),
+            why=part.text("why", 200),
+            at=part.moment("at"),
+            **common,
+        )
+    causes = own.parts("causes")
+    for part in causes:
+        severity = part.value.get("severity")
+        Cause.objects.create(
+            id=part.uuid("id"),
+            kind=part.one_of("kind", ("working", "confirmed")),
+            fault=part.one_of("fault", fault_names()),
+            severity=severity if isinstance(severity, float | int) else None,
+            at=part.moment("at"),
+            **common,
+        )
+    if not causes:
+        for confirmed in parsed.get("confirmed", []):
+            Cause.objects.create(
+                kind="confirmed", fault=confirmed["fault"], severity=confirmed.get("severity"), at=timezone.now(),
+                **common,
+            )  # fmt: skip

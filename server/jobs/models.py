@@ -1,0 +1,128 @@
+"""Jobs and their facts. Facts are added, never overwritten; what is in force is derived."""
+
+from django.db import models
+
+from machines.models import Machine
+from people.models import Person, WorkshopRow
+
+
+class Job(WorkshopRow):
+    """One call to one machine.
+
+    given: parts of a job file that are kept as they came (air, vent, load, notes and keys that begin with x-).
+    """
+
+    machine = models.ForeignKey(Machine, on_delete=models.PROTECT, related_name="jobs")
+    title = models.CharField(max_length=200, blank=True)
+    complaints = models.JSONField(default=list)
+    circumstances = models.JSONField(default=list)
+    said = models.TextField(blank=True)
+    booked_for = models.DateTimeField()
+    given = models.JSONField(default=dict)
+    #: Counts every write: what a client based its own on.
+    version = models.PositiveIntegerField(default=1)
+    created_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["workshop", "booked_for"], name="jobs_of_a_day")]
+
+
+class Fact(WorkshopRow):
+    """Something recorded on a job: who, when it happened, when it arrived."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="%(class)ss")
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    received_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        abstract = True
+        ordering = ["at", "id"]
+
+
+class Observation(Fact):
+    """A reading or a finding: before or after the work, heat on or off, perhaps in place of an earlier one."""
+
+    phase = models.CharField(max_length=8, choices=[("before", "before"), ("after", "after")])
+    heat_on = models.BooleanField(default=False)
+    visit = models.UUIDField(null=True)
+    supersedes = models.OneToOneField("self", null=True, on_delete=models.PROTECT, related_name="superseded_by")
+    withdrawn = models.BooleanField(default=False)
+    #: Who a file says took it, where that is nobody of this workshop.
+    by_name = models.CharField(max_length=120, blank=True)
+
+    class Meta(Fact.Meta):
+        abstract = True
+
+
+class Reading(Observation):
+    """A number from an instrument, kept as it was typed."""
+
+    kind = models.CharField(max_length=40)
+    typed = models.CharField(max_length=60, blank=True)
+    value = models.FloatField()
+    unit = models.CharField(max_length=12)
+    instrument = models.CharField(max_length=40, blank=True)
+
+    class Meta(Observation.Meta):
+        constraints = [
+            models.CheckConstraint(condition=models.Q(phase__in=["before", "after"]), name="reading_phase_is_known"),
+        ]
+
+
+class Finding(Observation):
+    """What a look, a touch or a listen gave; why: where it could not be done."""
+
+    check_name = models.CharField(max_length=40)
+    result = models.CharField(max_length=40)
+    why = models.CharField(max_length=200, blank=True)
+
+    class Meta(Observation.Meta):
+        constraints = [
+            models.CheckConstraint(condition=models.Q(phase__in=["before", "after"]), name="finding_phase_is_known"),
+        ]
+
+
+class Mark(Fact):
+    """A step done, undone, or not possible here. The latest mark of a step is in force."""
+
+    step = models.CharField(max_length=80)
+    state = models.CharField(max_length=14)
+    why = models.CharField(max_length=200, blank=True)
+
+    class Meta(Fact.Meta):
+        constraints = [
+            models.CheckConstraint(
+                condition=models.Q(state__in=["done", "undone", "not_possible"]), name="mark_state_is_known"
+            ),
+        ]
+
+
+class Cause(Fact):
+    """A cause the work goes by (working), or what it turned out to be (confirmed). The latest of a kind counts."""
+
+    kind = models.CharField(max_length=10)
+    fault = models.CharField(max_length=40)
+    severity = models.FloatField(null=True)
+
+    class Meta(Fact.Meta):
+        constraints = [
+            models.CheckConstraint(condition=models.Q(kind__in=["working", "confirmed"]), name="cause_kind_is_known"),
+        ]
+
+
+class Happening(models.Model):
+    """The log: appended in the transaction of the act itself, never changed. History and audit in one."""
+
+    workshop = models.ForeignKey("people.Workshop", on_delete=models.CASCADE, related_name="+")
+    job = models.ForeignKey(Job, null=True, on_delete=models.CASCADE, related_name="happenings")
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    what = models.CharField(max_length=40)
+    at = models.DateTimeField()
+    received_at = models.DateTimeField(auto_now_add=True)
+    before = models.JSONField(null=True)
+    after = models.JSONField(null=True)
+
+    class Meta:
+        ordering = ["id"]

@@ -1,0 +1,89 @@
+"""Reads of jobs. Everything starts from the signed-in person's workshop; an id in use elsewhere is not found."""
+
+from dataclasses import dataclass
+from uuid import UUID
+
+from django.db.models import Prefetch, QuerySet
+from django.http import Http404
+
+from jobs.models import Cause, Finding, Happening, Job, Mark, Reading
+from people.may import Member
+
+
+def jobs_of(who: Member) -> QuerySet[Job]:
+    """The workshop's jobs, the next booked first, with all that a verdict asks for."""
+    return (
+        Job.objects.filter(workshop=who.workshop)
+        .select_related("machine__place", "created_by")
+        .prefetch_related(
+            Prefetch("readings", Reading.objects.select_related("by")),
+            Prefetch("findings", Finding.objects.select_related("by")),
+            Prefetch("marks", Mark.objects.select_related("by")),
+            Prefetch("causes", Cause.objects.select_related("by")),
+        )
+        .order_by("booked_for", "id")
+    )
+
+
+def job_of(who: Member, job_id: UUID) -> Job:
+    """One job of the workshop, or 404."""
+    job = jobs_of(who).filter(id=job_id).first()
+    if job is None:
+        raise Http404
+    return job
+
+
+def lock(job_id: UUID) -> None:
+    """Hold the job's row until the transaction ends: phone and laptop may write at once."""
+    Job.objects.select_for_update().only("id").get(id=job_id)
+
+
+def job_exists(job_id: UUID) -> bool:
+    """Whether an id is in use anywhere."""
+    return Job.objects.filter(id=job_id).exists()
+
+
+def superseded(facts: list[Reading] | list[Finding]) -> set[UUID]:
+    """Ids that another fact stands in for."""
+    return {fact.supersedes_id for fact in facts if fact.supersedes_id and not fact.withdrawn}
+
+
+@dataclass(frozen=True, slots=True)
+class InForce:
+    """The facts of a job that speak."""
+
+    readings: list[Reading]
+    findings: list[Finding]
+
+    def of_phase(self, phase: str) -> "InForce":
+        """Only those before, or after, the work."""
+        return InForce(
+            [reading for reading in self.readings if reading.phase == phase],
+            [finding for finding in self.findings if finding.phase == phase],
+        )
+
+
+def in_force(job: Job) -> InForce:
+    """Facts that nothing supersedes and nobody withdrew, in the order they happened."""
+    readings, findings = list(job.readings.all()), list(job.findings.all())
+    replaced_readings, replaced_findings = superseded(readings), superseded(findings)
+    return InForce(
+        [fact for fact in readings if not fact.withdrawn and fact.id not in replaced_readings],
+        [fact for fact in findings if not fact.withdrawn and fact.id not in replaced_findings],
+    )
+
+
+def settled_steps(job: Job) -> dict[str, Mark]:
+    """The mark in force of each step that is done or not possible."""
+    latest = {mark.step: mark for mark in job.marks.all()}
+    return {step: mark for step, mark in latest.items() if mark.state != "undone"}
+
+
+def cause_of(job: Job, kind: str) -> Cause | None:
+    """The latest working or confirmed cause."""
+    return next((cause for cause in reversed(job.causes.all()) if cause.kind == kind), None)
+
+
+def history_of(job: Job) -> QuerySet[Happening]:
+    """What happened on a job, in order."""
+    return job.happenings.select_related("by").order_by("id")

@@ -1,0 +1,258 @@
+"""What can happen to a job: one function each, one transaction, one line in the log.
+
+A write carries the id its client made. The same id with the same facts is the same write and gives the same answer;
+the same id with other facts is a conflict and is shown, never settled silently.
+"""
+
+from collections.abc import Callable
+from dataclasses import asdict, dataclass
+from datetime import datetime
+from typing import Any, TypeVar
+from uuid import UUID
+
+from django.db import IntegrityError, models, transaction
+from django.db.models import F
+from django.http import Http404
+
+from config.problems import Problem
+from jobs import queries
+from jobs.models import Cause, Fact, Finding, Happening, Job, Mark, Reading
+from machines.models import Machine, Place
+from people.may import Member
+from warmdraft.checks import checks
+from warmdraft.work import safety_acts
+
+_Row = TypeVar("_Row", bound=Fact)
+
+
+@dataclass(frozen=True, slots=True)
+class PlaceFacts:
+    """A place as a client gives it."""
+
+    id: UUID
+    name: str
+    address: str
+    contact: str
+
+
+@dataclass(frozen=True, slots=True)
+class MachineFacts:
+    """A machine as a client gives it."""
+
+    id: UUID
+    name: str
+    profile: str
+    layout: str
+    energy: str
+    supply: str
+    age_years: float | None
+    data_plate: dict[str, Any]
+
+
+@dataclass(frozen=True, slots=True)
+class JobFactsGiven:
+    """A job as a client gives it."""
+
+    title: str
+    complaints: list[str]
+    circumstances: list[str]
+    said: str
+    booked_for: datetime
+    given: dict[str, Any]
+
+
+def given_of(who: Member, job_id: UUID) -> dict[str, Any]:
+    """What a job's file brought along: kept when the job is changed."""
+    row = Job.objects.filter(id=job_id, workshop=who.workshop).only("given").first()
+    return row.given if row else {}
+
+
+def data_plate_of(who: Member, machine_id: UUID) -> dict[str, Any]:
+    """A machine's own figures: kept when a client that does not show them writes the machine."""
+    row = Machine.objects.filter(id=machine_id, workshop=who.workshop).only("data_plate").first()
+    return row.data_plate if row else {}
+
+
+def _plain(row: models.Model, names: list[str]) -> dict[str, Any]:
+    return {name: getattr(row, name) for name in names}
+
+
+def _for_log(facts: dict[str, Any]) -> dict[str, Any]:
+    return {key: value if isinstance(value, int | float | bool | list | dict | None) else str(value)
+            for key, value in facts.items()}  # fmt: skip
+
+
+def log(who: Member, job: Job, what: str, at: datetime, before: Any = None, after: Any = None) -> None:
+    """Append a happening, in the transaction of the act itself, and count the job's version on."""
+    Happening.objects.create(
+        workshop=who.workshop, job=job, by=who.person, what=what, at=at, before=before, after=after
+    )
+    Job.objects.filter(id=job.id).update(version=F("version") + 1)
+
+
+def _put_workshop_row(model: type[Any], who: Member, row_id: UUID, facts: dict[str, Any]) -> Any:
+    """Create or update a place or a machine of this workshop; an id in use elsewhere is not found."""
+    row = model.objects.filter(id=row_id).first()
+    if row is not None and row.workshop_id != who.workshop.id:
+        raise Http404
+    if row is None:
+        return model.objects.create(id=row_id, workshop=who.workshop, **facts)
+    for name, value in facts.items():
+        setattr(row, name, value)
+    row.save()
+    return row
+
+
+def put_job(
+    who: Member, job_id: UUID, facts: JobFactsGiven, machine: MachineFacts, place: PlaceFacts, based_on: int | None,
+    at: datetime,
+) -> Job:  # fmt: skip
+    """Open a job, or change what is said of it. based_on: the version a change was made from, None for a new job."""
+    who.require("work_on_a_job")
+    with transaction.atomic():
+        existing = Job.objects.select_for_update().filter(id=job_id).first()
+        if existing is not None and existing.workshop_id != who.workshop.id:
+            raise Http404
+        offered = asdict(facts) | {"machine_id": machine.id}
+        if existing is not None:
+            recorded = _plain(existing, list(offered))
+            if recorded == offered and _same_machine(existing.machine, machine, place):
+                return queries.job_of(who, job_id)
+            if based_on != existing.version:
+                raise Problem(
+                    409,
+                    "changed_meanwhile",
+                    "Someone changed this job meanwhile; look at both and choose.",
+                    more={"recorded": _for_log(recorded), "offered": _for_log(offered)},
+                )
+        place_row: Place = _put_workshop_row(Place, who, place.id, _without_id(asdict(place)))
+        machine_facts = _without_id(asdict(machine)) | {"place": place_row}
+        _put_workshop_row(Machine, who, machine.id, machine_facts)
+        if existing is None:
+            job = Job.objects.create(
+                id=job_id, workshop=who.workshop, created_by=who.person, machine_id=machine.id, **asdict(facts)
+            )
+            log(who, job, "job_opened", at, after=_for_log(offered))
+        else:
+            Job.objects.filter(id=job_id).update(**offered)
+            log(who, existing, "job_changed", at, before=_for_log(recorded), after=_for_log(offered))
+    return queries.job_of(who, job_id)
+
+
+def _same_machine(row: Machine, machine: MachineFacts, place: PlaceFacts) -> bool:
+    names = [name for name in asdict(machine) if name != "id"]
+    place_names = [name for name in asdict(place) if name != "id"]
+    return (
+        row.id == machine.id
+        and _plain(row, names) == _without_id(asdict(machine))
+        and row.place_id == place.id
+        and _plain(row.place, place_names) == _without_id(asdict(place))
+    )
+
+
+def _without_id(facts: dict[str, Any]) -> dict[str, Any]:
+    return {key: value for key, value in facts.items() if key != "id"}
+
+
+def _add_fact(
+    model: type[_Row], who: Member, job_id: UUID, fact_id: UUID, facts: dict[str, Any], what: str,
+    check: Callable[[Job], None] | None = None,
+) -> Job:  # fmt: skip
+    """Add a fact to a job of the workshop; repeating it is safe, changing it is a conflict."""
+    who.require("work_on_a_job")
+    job = queries.job_of(who, job_id)
+    with transaction.atomic():
+        queries.lock(job.id)
+        row = model._default_manager.filter(id=fact_id).first()
+        if row is not None:
+            if row.workshop_id != who.workshop.id:
+                raise Http404
+            recorded = _plain(row, list(facts))
+            if row.job_id == job.id and recorded == facts:
+                return job
+            raise Problem(
+                409,
+                "already_recorded",
+                "This was recorded before with other facts; look at both and choose.",
+                more={"recorded": _for_log(recorded), "offered": _for_log(facts)},
+            )
+        _not_handed_over(job)
+        if check is not None:
+            check(job)
+        try:
+            with transaction.atomic():
+                model._default_manager.create(id=fact_id, workshop=who.workshop, job=job, by=who.person, **facts)
+        except IntegrityError:
+            raise Problem(
+                409, "superseded_meanwhile", "Someone replaced the same fact meanwhile; look at it and choose."
+            ) from None
+        log(who, job, what, facts["at"], after=_for_log(facts | {"id": fact_id}))
+    return queries.job_of(who, job_id)
+
+
+def _not_handed_over(job: Job) -> None:
+    if hasattr(job, "record"):
+        raise Problem(409, "handed_over", "This job is handed over; its record stands. Open a new job for more work.")
+
+
+def _supersedes_within(model: type[Any], supersedes: UUID | None) -> Callable[[Job], None]:
+    def check(job: Job) -> None:
+        if supersedes is not None and not model.objects.filter(id=supersedes, job=job).exists():
+            raise Problem(
+                422, "unknown_fact", "What this replaces is no fact of this job; reload and try again.",
+                [{"path": "$.supersedes", "message": "is no fact of this job"}],
+            )  # fmt: skip
+
+    return check
+
+
+def record_reading(who: Member, job_id: UUID, reading_id: UUID, facts: dict[str, Any]) -> Job:
+    """Add a reading; one that needs a qualification only by someone who has it."""
+    who.require_qualified(checks()[facts["kind"]].qualified)
+    check = _supersedes_within(Reading, facts["supersedes_id"])
+    return _add_fact(Reading, who, job_id, reading_id, facts, "reading_recorded", check)
+
+
+def record_finding(who: Member, job_id: UUID, finding_id: UUID, facts: dict[str, Any]) -> Job:
+    """Add the result of a look, or that it cannot be done here."""
+    check = _supersedes_within(Finding, facts["supersedes_id"])
+    return _add_fact(Finding, who, job_id, finding_id, facts, "finding_recorded", check)
+
+
+def withdraw(who: Member, job_id: UUID, fact_id: UUID, withdrawn: bool, at: datetime) -> Job:
+    """Take a reading or finding back, or put it back; the row and its history stay."""
+    who.require("work_on_a_job")
+    job = queries.job_of(who, job_id)
+    with transaction.atomic():
+        queries.lock(job.id)
+        _not_handed_over(job)
+        fact: Reading | Finding | None = (
+            job.readings.filter(id=fact_id).first() or job.findings.filter(id=fact_id).first()
+        )
+        if fact is None:
+            raise Http404
+        if fact.withdrawn != withdrawn:
+            fact.withdrawn = withdrawn
+            fact.save(update_fields=["withdrawn"])
+            what = "fact_withdrawn" if withdrawn else "fact_put_back"
+            log(who, job, what, at, after={"id": str(fact_id)})
+    return queries.job_of(who, job_id)
+
+
+def mark_step(who: Member, job_id: UUID, mark_id: UUID, facts: dict[str, Any]) -> Job:
+    """Mark a step done, undone or not possible; live work only by the qualified."""
+
+    def check(job: Job) -> None:
+        acts = {step.id: step for step in safety_acts(job.machine.supply, job.machine.energy)}
+        step = acts.get(facts["step"])
+        if step is not None and facts["state"] == "done":
+            who.require_qualified(step.qualified)
+
+    return _add_fact(Mark, who, job_id, mark_id, facts, f"step_{facts['state']}", check)
+
+
+def choose_cause(who: Member, job_id: UUID, cause_id: UUID, facts: dict[str, Any]) -> Job:
+    """Say which cause the work goes by, or what it turned out to be."""
+    if facts["kind"] == "confirmed":
+        who.require("confirm_a_cause")
+    return _add_fact(Cause, who, job_id, cause_id, facts, f"cause_{facts['kind']}")

@@ -1,0 +1,150 @@
+"""Between rows and the core: a job as a file, a case, and everything a screen shows of it."""
+
+from functools import lru_cache
+from typing import Any
+from uuid import UUID
+
+from jobs.models import Finding, Job, Observation, Reading
+from jobs.queries import InForce, cause_of, in_force, settled_steps
+from machines.models import Machine
+from warmdraft.diagnosis import Case, Verdict, diagnose
+from warmdraft.jobfile import Job as CoreJob
+from warmdraft.jobfile import read_job
+from warmdraft.work import JobFacts, WorkPlan, safety_acts, work_plan
+
+Json = dict[str, Any]
+
+
+def machine_part(machine: Machine) -> Json:
+    """The file's `machine` of a row."""
+    part: Json = {"profile": machine.profile, "energy": machine.energy}
+    if machine.layout:
+        part["layout"] = machine.layout
+    if machine.age_years is not None:
+        part["age_years"] = machine.age_years
+    return part | machine.data_plate
+
+
+def _common(fact: Observation) -> Json:
+    part: Json = {
+        "id": str(fact.id),
+        "phase": fact.phase,
+        "heat_on": fact.heat_on,
+        "at": fact.at.isoformat(),
+        "by": fact.by_name or fact.by.name,
+    }
+    if fact.visit:
+        part["visit"] = str(fact.visit)
+    if fact.supersedes_id:
+        part["supersedes"] = str(fact.supersedes_id)
+    return part
+
+
+def reading_part(reading: Reading) -> Json:
+    """A reading as in a file."""
+    part = {"kind": reading.kind, "value": reading.value, "unit": reading.unit} | _common(reading)
+    if reading.instrument:
+        part["instrument"] = reading.instrument
+    if reading.typed:
+        part["x-typed"] = reading.typed
+    return part
+
+
+def finding_part(finding: Finding) -> Json:
+    """A finding as in a file."""
+    part = {"check": finding.check_name, "result": finding.result} | _common(finding)
+    if finding.why:
+        part["x-why"] = finding.why
+    return part
+
+
+def _kept(facts: list[Any]) -> list[Any]:
+    """What a file holds: all but the withdrawn; a chain of replacements stays whole."""
+    return [fact for fact in facts if not fact.withdrawn]
+
+
+def job_document(job: Job) -> Json:
+    """The job as `warm-draft/job`; what a workshop keeps beyond the format stands under x- keys."""
+    place = job.machine.place
+    document: Json = {
+        "format": "warm-draft/job",
+        "version": 1,
+        "title": job.title,
+        "machine": machine_part(job.machine),
+        "circumstances": job.circumstances,
+        "complaints": job.complaints,
+        "readings": [reading_part(reading) for reading in _kept(list(job.readings.all()))],
+        "findings": [finding_part(finding) for finding in _kept(list(job.findings.all()))],
+    }
+    confirmed = cause_of(job, "confirmed")
+    if confirmed:
+        document["confirmed"] = [
+            {"fault": confirmed.fault} | ({} if confirmed.severity is None else {"severity": confirmed.severity})
+        ]
+    document |= job.given
+    document["x-job"] = {
+        "id": str(job.id),
+        "booked_for": job.booked_for.isoformat(),
+        "said": job.said,
+        "machine": {"id": str(job.machine.id), "name": job.machine.name, "supply": job.machine.supply},
+        "place": {"id": str(place.id), "name": place.name, "address": place.address, "contact": place.contact},
+        "marks": [
+            {"id": str(m.id), "step": m.step, "state": m.state, "why": m.why, "at": m.at.isoformat()}
+            for m in job.marks.all()
+        ],
+        "causes": [
+            {"id": str(c.id), "kind": c.kind, "fault": c.fault, "severity": c.severity, "at": c.at.isoformat()}
+            for c in job.causes.all()
+        ],
+    }
+    return document
+
+
+def core_job(job: Job) -> CoreJob:
+    """The job as the core reads it: the very document that the export gives."""
+    return read_job(job_document(job))
+
+
+def case_of(job: Job, phase: str) -> Case:
+    """The facts in force of a phase."""
+    return core_job(job).case(phase)
+
+
+@lru_cache(maxsize=256)
+def cached_verdict(case: Case) -> Verdict:
+    """A verdict is derived, never stored; equal facts need not be weighed twice."""
+    return diagnose(case)
+
+
+def plan_of(job: Job) -> WorkPlan | None:
+    """Steps of the working cause; None until there is one."""
+    cause = cause_of(job, "working")
+    machine = job.machine
+    return work_plan(cause.fault, machine.layout or None, machine.supply, machine.energy) if cause else None
+
+
+def job_facts(job: Job, verdict: Verdict, plan: WorkPlan | None, handed_over: bool) -> JobFacts:
+    """What the core's stages are judged by."""
+    force: InForce = in_force(job)
+    working, confirmed = cause_of(job, "working"), cause_of(job, "confirmed")
+    before, after = force.of_phase("before"), force.of_phase("after")
+    steps = {"make_safe": tuple(s.id for s in safety_acts(job.machine.supply, job.machine.energy))}
+    if plan:
+        for stage in ("open", "mend", "close"):
+            steps[stage] = tuple(step.id for step in getattr(plan, stage))
+    return JobFacts(
+        complaints=tuple(job.complaints),
+        steps=steps,
+        settled=frozenset(settled_steps(job)),
+        facts_before=len(before.readings) + len(before.findings),
+        facts_after=len(after.readings) + len(after.findings),
+        working_cause=working.fault if working else None,
+        confirmed_cause=confirmed.fault if confirmed else None,
+        handed_over=handed_over,
+        verdict=verdict,
+    )
+
+
+def as_uuid(text: str) -> UUID:
+    """An id from a file that has been checked."""
+    return UUID(text)

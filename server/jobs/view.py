@@ -1,0 +1,227 @@
+"""A job as a screen shows it, in the person's units."""
+
+from typing import Any, Literal, cast
+
+from jobs import to_core
+from jobs.models import Finding, Job, Mark, Reading
+from jobs.queries import cause_of, in_force, settled_steps
+from people.habits import Habits
+from people.may import Member
+from warmdraft.checks import reading_dimensions
+from warmdraft.faults import complaint_stop
+from warmdraft.jobfile.answers import verdict_answer
+from warmdraft.machine import profile_titles
+from warmdraft.proof import Comparison, Proof, proof
+from warmdraft.units import UNITS, to_si
+from warmdraft.words import English
+from warmdraft.work import NextStep, Step, WorkPlan, next_step, safety_acts, stage_states
+
+Json = dict[str, Any]
+
+_NEXT_WORDS = {
+    "handed_over": "Show the record",
+    "say_complaint": "Say what is wrong",
+    "stop": "Stop: read this first",
+    "make_safe": "Make it safe",
+    "do_step": "Next step",
+    "confirm_cause": "Say what it was",
+    "measure_after": "Measure again",
+    "hand_over": "Hand over",
+}
+
+
+def english_of(who: Member) -> English:
+    """The renderer in this person's units."""
+    return English(Habits(**who.person.habits).units())
+
+
+def next_words(step: NextStep, english: English) -> str:
+    """What stands on the one button."""
+    match step.code:
+        case "check":
+            return english.check(step.subject or "")
+        case "measure_again":
+            return f"Take it again: {english.word('reading', step.subject or '')}"
+        case "choose_cause":
+            return f"Go with: {english.fault(step.subject or '').lower()}"
+        case _:
+            return _NEXT_WORDS[step.code]
+
+
+def _observation(fact: Reading | Finding, speaks: set[Any]) -> Json:
+    return {
+        "id": fact.id,
+        "phase": fact.phase,
+        "heat_on": fact.heat_on,
+        "supersedes": fact.supersedes_id,
+        "withdrawn": fact.withdrawn,
+        "in_force": fact.id in speaks,
+        "by": fact.by_name or fact.by.name,
+        "at": fact.at,
+    }
+
+
+def _reading(reading: Reading, speaks: set[Any]) -> Json:
+    dimension = reading_dimensions()[reading.kind]
+    canonical = {
+        "value": to_si(reading.value, reading.unit, dimension),
+        "unit": UNITS[dimension].canonical,
+    }
+    return _observation(reading, speaks) | {
+        "kind": reading.kind,
+        "typed": reading.typed or f"{reading.value:g}",
+        "value": reading.value,
+        "unit": reading.unit,
+        "canonical": canonical,
+        "instrument": reading.instrument,
+    }
+
+
+def _finding(finding: Finding, speaks: set[Any]) -> Json:
+    own = {"check": finding.check_name, "result": finding.result, "why": finding.why}
+    return _observation(finding, speaks) | own
+
+
+def _mark(mark: Mark) -> Json:
+    return {"id": mark.id, "step": mark.step, "state": mark.state, "why": mark.why, "by": mark.by.name, "at": mark.at}
+
+
+def step_json(step: Step) -> Json:
+    """A step as the API gives it."""
+    return {name: getattr(step, name) for name in step.__slots__}
+
+
+def _cause(job: Job, kind: Literal["working", "confirmed"], english: English) -> Json | None:
+    cause = cause_of(job, kind)
+    if cause is None:
+        return None
+    text = english.fault(cause.fault)
+    return {"fault": cause.fault, "severity": cause.severity, "text": text, "by": cause.by.name, "at": cause.at}
+
+
+def comparison_words(row: Comparison, english: English) -> str:
+    """ "96 cfm, 74 short of healthy": the latest reading against healthy, in words."""
+    dimension = reading_dimensions()[row.kind]
+    latest = row.after if row.after is not None else row.before
+    if latest is None:
+        return ""
+    said = english.quantity(latest, dimension)
+    if row.standing == "as_healthy":
+        return f"{said}, as healthy"
+    if dimension == "temperature":  # a difference of temperatures has no offset
+        gap = english.number(abs(latest - row.healthy), "temperature_difference")
+    else:
+        gap = english.number(abs(latest - row.healthy), dimension)
+    return f"{said}, {gap} {'short of' if row.standing == 'low' else 'over'} healthy"
+
+
+_PROOF_WORDS = {
+    "not_measured": "Not measured since the work. Without a number nobody knows.",
+    "proven": "Proven: the air is back where a healthy machine has it.",
+    "better": "Better, but not yet healthy. Something is still in the way.",
+    "unchanged": "No more air than before. The cause is still there.",
+}
+
+
+def proof_json(result: Proof, english: English) -> Json:
+    """The proof with its words."""
+    rows = []
+    for row in result.rows:
+        unit = UNITS[reading_dimensions()[row.kind]].canonical
+
+        def q(value: float | None, unit: str = unit) -> Json | None:
+            return None if value is None else {"value": value, "unit": unit}
+
+        rows.append(
+            {
+                "kind": row.kind,
+                "heat_on": row.heat_on,
+                "healthy": q(row.healthy),
+                "healthy_low": q(row.healthy_low),
+                "healthy_high": q(row.healthy_high),
+                "before": q(row.before),
+                "after": q(row.after),
+                "standing": row.standing,
+                "text": comparison_words(row, english),
+            }
+        )
+    return {"code": result.code, "text": _PROOF_WORDS[result.code], "regained": result.regained, "rows": rows}
+
+
+def job_json(job: Job, who: Member) -> Json:
+    """Everything a screen shows of a job. One read of the facts, one verdict."""
+    english = english_of(who)
+    core = to_core.core_job(job)
+    before, after = core.case("before"), core.case("after")
+    verdict = to_core.cached_verdict(before)
+    plan: WorkPlan | None = to_core.plan_of(job)
+    handed_over = hasattr(job, "record")
+    facts = to_core.job_facts(job, verdict, plan, handed_over)
+    force = in_force(job)
+    speaks = {fact.id for fact in (*force.readings, *force.findings)}
+    following = next_step(facts)
+    machine = job.machine
+    return {
+        "id": job.id,
+        "version": job.version,
+        "title": job.title,
+        "complaints": job.complaints,
+        "circumstances": job.circumstances,
+        "said": job.said,
+        "stop": next((words for c in job.complaints if (words := complaint_stop(c))), None),
+        "booked_for": job.booked_for,
+        "place": {name: getattr(machine.place, name) for name in ("id", "name", "address", "contact")},
+        "machine": {
+            name: getattr(machine, name)
+            for name in ("id", "name", "profile", "layout", "energy", "supply", "age_years")
+        }
+        | {"profile_title": profile_titles()[machine.profile]},
+        "readings": [_reading(reading, speaks) for reading in job.readings.all()],
+        "findings": [_finding(finding, speaks) for finding in job.findings.all()],
+        "marks": [_mark(mark) for mark in settled_steps(job).values()],
+        "working_cause": _cause(job, "working", english),
+        "confirmed_cause": _cause(job, "confirmed", english),
+        "handed_over": handed_over,
+        "verdict": verdict_answer(before, verdict, english),
+        "stages": [
+            {"stage": row.stage, "state": row.state, "settled": row.settled, "of": row.of}
+            for row in stage_states(facts)
+        ],
+        "next": {
+            "code": following.code,
+            "stage": following.stage,
+            "subject": following.subject,
+            "text": next_words(following, english),
+        },
+        "safety": [step_json(step) for step in safety_acts(machine.supply, machine.energy)],
+        "open": [step_json(step) for step in plan.open] if plan else [],
+        "mend": [step_json(step) for step in plan.mend] if plan else [],
+        "close": [step_json(step) for step in plan.close] if plan else [],
+        "known_layout": plan.known_layout if plan else bool(machine.layout),
+        "proof": proof_json(proof(before, after), english),
+    }  # fmt: skip
+
+
+def row_json(job: Job, who: Member) -> Json:
+    """A job in the list of the day."""
+    english = english_of(who)
+    core = to_core.core_job(job)
+    before = core.case("before")
+    verdict = to_core.cached_verdict(before)
+    facts = to_core.job_facts(job, verdict, to_core.plan_of(job), hasattr(job, "record"))
+    following = next_step(facts)
+    answer = cast(Json, verdict_answer(before, verdict, english)["headline"])
+    return {
+        "id": job.id,
+        "title": job.title,
+        "place": job.machine.place.name,
+        "machine": job.machine.name or profile_titles()[job.machine.profile],
+        "contact": job.machine.place.contact,
+        "complaints": job.complaints,
+        "booked_for": job.booked_for,
+        "stage": following.stage,
+        "stage_number": [row.stage for row in stage_states(facts)].index(following.stage) + 1,
+        "next": next_words(following, english),
+        "headline": answer["text"],
+        "handed_over": facts.handed_over,
+    }

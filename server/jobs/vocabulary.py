@@ -1,0 +1,163 @@
+"""The codes the core speaks in, with their words and units: what a client needs to draw and ask, asked once."""
+
+from typing import Any
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+
+from config.problems import ProblemOut
+from people.signed_in import member_of
+from warmdraft.airway import NODES, READING_KINDS, TAPS
+from warmdraft.checks import NO_EVIDENCE, checks, instrument_words, reading_dimensions
+from warmdraft.faults import ELEMENT_NAMES, ZONES, catalogue
+from warmdraft.machine import profile_names, profile_titles
+from warmdraft.tables import table
+from warmdraft.teardown import layout_titles
+from warmdraft.units import UNITS, scale_of
+from warmdraft.words import English
+from warmdraft.words.english import UNIT_LOOK
+from warmdraft.work import STAGES
+
+router = Router(tags=["vocabulary"])
+
+
+class Named(Schema):
+    """A code and its words."""
+
+    code: str
+    text: str
+
+
+class FaultNamed(Named):
+    """A fault with its zone and element."""
+
+    zone: str
+    element: str
+
+
+class UnitOut(Schema):
+    """A unit: canonical = given · factor + offset; how it is written and rounded."""
+
+    unit: str
+    dimension: str
+    factor: float
+    offset: float
+    look: str
+    digits: int
+
+
+class CheckOut(Schema):
+    """A check: what to do, how, with what, where the probe or the eye goes."""
+
+    check: str
+    do: str
+    how: str
+    node: str
+    access: str
+    minutes: float
+    wait_minutes: float
+    instrument: str
+    hazard: str
+    qualified: str | None
+    observes: str | None
+    results: list[Named]
+
+
+class KindOut(Schema):
+    """A kind of reading: its words, dimension, tap, and whether the model weighs it."""
+
+    kind: str
+    text: str
+    dimension: str
+    canonical: str
+    tap: str | None
+    weighed: bool
+
+
+class ProfileOut(Named):
+    """A machine to start from."""
+
+    energy: str
+
+
+class Vocabulary(Schema):
+    """All codes with their words."""
+
+    stages: list[Named]
+    zones: list[Named]
+    elements: list[Named]
+    nodes: list[Named]
+    faults: list[FaultNamed]
+    complaints: list[Named]
+    circumstances: list[Named]
+    profiles: list[ProfileOut]
+    layouts: list[Named]
+    instruments: list[Named]
+    no_evidence: list[Named]
+    kinds: list[KindOut]
+    checks: list[CheckOut]
+    units: list[UnitOut]
+
+
+def _named(kind: str, codes: tuple[str, ...]) -> list[Named]:
+    english = English()
+    return [Named(code=code, text=english.word(kind, code)) for code in codes]
+
+
+def _check(name: str) -> CheckOut:
+    english, check = English(), checks()[name]
+    words: dict[str, Any] = english.word("check", name)
+    known = table("instruments")["instrument"]
+    with_ = instrument_words(check.instrument) if check.instrument in known else english.word(
+        "instrument", check.instrument
+    )
+    return CheckOut(
+        check=name, do=words["do"], how=words["how"], node=words["node"],
+        access=english.word("access", check.access), minutes=check.minutes, wait_minutes=check.wait_minutes,
+        instrument=with_, hazard=english.word("hazard", check.hazard), qualified=check.qualified,
+        observes=check.observes,
+        results=[Named(code=result, text=words["results"][result]) for result in check.results],
+    )  # fmt: skip
+
+
+@router.get("/vocabulary", response={200: Vocabulary, 401: ProblemOut, 403: ProblemOut})
+def vocabulary(request: HttpRequest) -> Vocabulary:
+    """All codes with their words, and the units."""
+    member_of(request)
+    english = English()
+    return Vocabulary(
+        stages=_named("stage", STAGES),
+        zones=_named("zone", ZONES),
+        elements=_named("element", ELEMENT_NAMES),
+        nodes=_named("node", NODES),
+        faults=[
+            FaultNamed(code=name, text=english.fault(name), zone=fault.zone, element=fault.element)
+            for name, fault in catalogue().items()
+        ],
+        complaints=[Named(code=c, text=row["words"]) for c, row in table("complaints").items()],
+        circumstances=[Named(code=c, text=row["words"]) for c, row in table("circumstances").items()],
+        profiles=[
+            ProfileOut(code=name, text=profile_titles()[name], energy=table("profiles")[name]["heat"]["energy"])
+            for name in profile_names()
+        ],
+        layouts=[Named(code=name, text=title) for name, title in layout_titles().items()],
+        instruments=[Named(code=c, text=row["words"]) for c, row in table("instruments")["instrument"].items()],
+        no_evidence=_named("result", NO_EVIDENCE),
+        kinds=[
+            KindOut(
+                kind=kind, text=english.word("reading", kind), dimension=dimension,
+                canonical=UNITS[dimension].canonical, tap=TAPS[kind].node if kind in TAPS else None,
+                weighed=kind in READING_KINDS,
+            )
+            for kind, dimension in reading_dimensions().items()
+        ],
+        checks=[_check(name) for name in checks()],
+        units=[
+            UnitOut(
+                unit=unit, dimension=dimension, factor=scale_of(unit, dimension)[0],
+                offset=scale_of(unit, dimension)[1], look=UNIT_LOOK[unit][0], digits=UNIT_LOOK[unit][1],
+            )
+            for dimension, choice in UNITS.items()
+            for unit in choice.names
+        ],
+    )  # fmt: skip

@@ -1,0 +1,43 @@
+"""Places and machines, for choosing one that is known."""
+
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+
+from config.problems import ProblemOut
+from machines.queries import places_of
+from people.signed_in import member_of
+
+router = Router(tags=["machines"])
+
+
+class MachineOut(Schema):
+    """A dryer."""
+
+    id: UUID
+    name: str
+    profile: str
+    layout: str
+    energy: str
+    supply: str
+    age_years: float | None
+
+
+class PlaceOut(Schema):
+    """A place and the dryers in it."""
+
+    id: UUID
+    name: str
+    address: str
+    contact: str
+    machines: list[MachineOut]
+
+
+@router.get("/places", response={200: list[PlaceOut], 401: ProblemOut, 403: ProblemOut})
+def places(request: HttpRequest) -> list[PlaceOut]:
+    """Places the workshop knows."""
+    return [
+        PlaceOut.from_orm(place).copy(update={"machines": [MachineOut.from_orm(m) for m in place.machines.all()]})
+        for place in places_of(member_of(request))
+    ]

@@ -1,0 +1,48 @@
+"""Places and the machines that stand in them."""
+
+from django.db import models
+
+from people.models import WorkshopRow
+
+
+class Place(WorkshopRow):
+    """Where a machine stands and whom to ask for."""
+
+    name = models.CharField(max_length=120)
+    address = models.CharField(max_length=200, blank=True)
+    contact = models.CharField(max_length=120, blank=True)
+
+
+class Machine(WorkshopRow):
+    """A dryer. data_plate: what differs from its profile, as in the file format's `machine` (airway, heat, drive)."""
+
+    class Energy(models.TextChoices):
+        """What heats it."""
+
+        ELECTRIC = "electric"
+        GAS = "gas"
+
+    class Supply(models.TextChoices):
+        """How it is fed."""
+
+        PLUG = "plug"
+        HARD_WIRED = "hard_wired"
+
+    place = models.ForeignKey(Place, on_delete=models.PROTECT, related_name="machines")
+    name = models.CharField(max_length=120, blank=True)
+    profile = models.CharField(max_length=60)
+    layout = models.CharField(max_length=60, blank=True)
+    energy = models.CharField(max_length=12, choices=Energy.choices)
+    supply = models.CharField(max_length=12, choices=Supply.choices)
+    age_years = models.FloatField(null=True)
+    data_plate = models.JSONField(default=dict)
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(condition=models.Q(energy__in=["electric", "gas"]), name="energy_is_known"),
+            models.CheckConstraint(condition=models.Q(supply__in=["plug", "hard_wired"]), name="supply_is_known"),
+            models.CheckConstraint(
+                condition=models.Q(age_years__isnull=True) | models.Q(age_years__gte=0, age_years__lte=100),
+                name="age_is_possible",
+            ),
+        ]

@@ -1,0 +1,16 @@
+"""Reads of places and machines, all inside the person's workshop."""
+
+from django.db.models import QuerySet
+
+from machines.models import Machine, Place
+from people.may import Member
+
+
+def places_of(who: Member) -> QuerySet[Place]:
+    """The workshop's places with their machines."""
+    return Place.objects.filter(workshop=who.workshop).prefetch_related("machines").order_by("name", "id")
+
+
+def machines_of(who: Member) -> QuerySet[Machine]:
+    """The workshop's machines with their places."""
+    return Machine.objects.filter(workshop=who.workshop).select_related("place")

@@ -1,0 +1,101 @@
+"""The record of a job."""
+
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from django.http import Http404, HttpRequest
+from ninja import Field, Router, Schema
+
+from config.problems import ProblemOut
+from jobs import queries
+from jobs.schemas import (
+    CauseOut,
+    DraftLineOut,
+    FaultOut,
+    FindingOut,
+    Headline,
+    MachineOut,
+    MarkOut,
+    PlaceOut,
+    ProofOut,
+    ReadingOut,
+    StepOut,
+)
+from people.signed_in import member_of
+from reports.models import Record
+from reports.services import hand_over
+
+router = Router(tags=["reports"])
+
+
+class HandOverIn(Schema):
+    """Handing over; note: what the customer should know until the next visit."""
+
+    note: str = Field("", max_length=2000)
+    at: datetime
+
+
+class SnapshotOut(Schema):
+    """What the record froze."""
+
+    title: str
+    workshop: str
+    technician: str
+    complaints: list[str]
+    circumstances: list[str]
+    said: str
+    booked_for: datetime
+    place: PlaceOut
+    machine: MachineOut
+    readings: list[ReadingOut]
+    findings: list[FindingOut]
+    marks: list[MarkOut]
+    working_cause: CauseOut | None
+    confirmed_cause: CauseOut | None
+    headline: Headline
+    faults: list[FaultOut]
+    draft_line: DraftLineOut
+    safety: list[StepOut]
+    open: list[StepOut]
+    mend: list[StepOut]
+    close: list[StepOut]
+    proof: ProofOut
+
+
+class RecordOut(Schema):
+    """The record of a job."""
+
+    id: UUID
+    at: datetime
+    by: str
+    note: str
+    sha256: str
+    model_version: str
+    snapshot: SnapshotOut
+
+
+def _out(record: Record) -> dict[str, Any]:
+    return {
+        "id": record.id, "at": record.at, "by": record.by.name, "note": record.note, "sha256": record.sha256,
+        "model_version": record.model_version, "snapshot": record.snapshot,
+    }  # fmt: skip
+
+
+_REFUSED = {code: ProblemOut for code in (401, 403, 404, 409, 422)}
+_RECORD: dict[int, Any] = {200: RecordOut, **_REFUSED}
+
+
+@router.put("/jobs/{uuid:job_id}/record/{uuid:record_id}", response=_RECORD)
+def put_record(request: HttpRequest, job_id: UUID, record_id: UUID, facts: HandOverIn) -> Any:
+    """Hand over: freeze the record."""
+    return _out(hand_over(member_of(request), job_id, record_id, facts.note, facts.at))
+
+
+@router.get("/jobs/{uuid:job_id}/record", response=_RECORD)
+def record(request: HttpRequest, job_id: UUID) -> Any:
+    """The record, as it was frozen."""
+    job = queries.job_of(member_of(request), job_id)
+    if not hasattr(job, "record"):
+        raise Http404
+    return _out(job.record)

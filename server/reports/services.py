@@ -1,0 +1,69 @@
+"""Handing over: the record is frozen, once."""
+
+import hashlib
+import json
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from django.core.serializers.json import DjangoJSONEncoder
+from django.db import transaction
+from django.http import Http404
+
+from config.problems import Problem
+from jobs import queries, view
+from jobs.services import log
+from people.may import Member
+from reports.models import Record
+from warmdraft.diagnosis import MODEL_VERSION
+
+#: What of a job's view the customer's paper shows.
+_SHOWN = (
+    "title", "complaints", "circumstances", "said", "booked_for", "place", "machine", "readings", "findings", "marks",
+    "working_cause", "confirmed_cause", "safety", "open", "mend", "close", "proof",
+)  # fmt: skip
+
+
+def snapshot_of(job_view: dict[str, Any], workshop: str, technician: str) -> dict[str, Any]:
+    """The facts and judgements a record keeps, as plain JSON."""
+    verdict = job_view["verdict"]
+    shown = {key: job_view[key] for key in _SHOWN}
+    shown |= {
+        "headline": verdict["headline"],
+        "faults": verdict["faults"][:3],
+        "draft_line": verdict["draft_line"],
+        "workshop": workshop,
+        "technician": technician,
+    }
+    plain: dict[str, Any] = json.loads(json.dumps(shown, cls=DjangoJSONEncoder))
+    return plain
+
+
+def digest(snapshot: dict[str, Any]) -> str:
+    """SHA-256 of the canonical JSON of a snapshot."""
+    return hashlib.sha256(json.dumps(snapshot, sort_keys=True, separators=(",", ":")).encode()).hexdigest()
+
+
+def hand_over(who: Member, job_id: UUID, record_id: UUID, note: str, at: datetime) -> Record:
+    """Freeze the record. The same id again gives the same record; another one is a conflict."""
+    who.require("hand_over")
+    job = queries.job_of(who, job_id)
+    with transaction.atomic():
+        queries.lock(job.id)
+        existing = Record.objects.select_related("job").filter(job=job).first()
+        if existing is not None:
+            if existing.id == record_id and existing.note == note:
+                return existing
+            raise Problem(409, "handed_over", "This job is handed over already; its record stands as it is.")
+        if Record.objects.filter(id=record_id).exists():
+            raise Http404
+        shown = view.job_json(job, who)
+        if shown["confirmed_cause"] is None:
+            raise Problem(409, "cause_not_confirmed", "Say first what it turned out to be, at Close; then hand over.")
+        snapshot = snapshot_of(shown, who.workshop.name, who.person.name)
+        record = Record.objects.create(
+            id=record_id, workshop=who.workshop, job=job, by=who.person, at=at, note=note, snapshot=snapshot,
+            sha256=digest(snapshot), model_version=MODEL_VERSION,
+        )  # fmt: skip
+        log(who, job, "handed_over", at, after={"record": str(record_id), "sha256": record.sha256})
+    return record

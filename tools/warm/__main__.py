@@ -1,0 +1,101 @@
+"""`./warm VERB`."""
+
+from __future__ import annotations
+
+import os
+import sys
+from collections.abc import Callable
+
+from warm import cluster, environment, say, serve
+from warm.places import ROOT, Places
+
+HELP = """\
+Warm Draft: measures, finds and proves why a clothes dryer does not get its air.
+
+  ./warm start              set up whatever is missing, start, print the address and the demo sign-in
+  ./warm stop               stop what start started
+  ./warm test               set up whatever is missing, run every check and test
+  ./warm bench [--json]     measure, each figure beside its limit, as ratios in one run
+  ./warm pictures           retake docs/screenshots from the demo data
+  ./warm demo               reset the demo workshop
+  ./warm core VERB FILE…    the core without the web: airway, simulate, diagnose (./warm core --help)
+  ./warm help               this
+
+  WARM_PORT=8801            another port for the web (default 8800)
+  WARM_STATE=DIR            another folder for database and logs
+  DATABASE_URL=postgres://… that server instead of a private one
+"""
+
+
+def _start() -> int:
+    return serve.start(Places.of_app())
+
+
+def _stop() -> int:
+    return serve.stop(Places.of_app())
+
+
+def _test() -> int:
+    from warm import testing
+
+    return testing.run(sys.argv[2:])
+
+
+def _bench() -> int:
+    environment.python(dev=True)
+    return environment.run_python(["tools/bench.py", *sys.argv[2:]])
+
+
+def _pictures() -> int:
+    from warm import testing
+
+    return testing.with_app(["tools/pictures.py", *sys.argv[2:]])
+
+
+def _demo() -> int:
+    return serve.demo(Places.of_app())
+
+
+def _core() -> int:
+    environment.python(dev=False)
+    return environment.run_python(["-m", "warmdraft", *sys.argv[2:]], OPENBLAS_NUM_THREADS="1")
+
+
+def _help() -> int:
+    print(HELP, end="")
+    return 0
+
+
+VERBS: dict[str, Callable[[], int]] = {
+    "start": _start,
+    "stop": _stop,
+    "test": _test,
+    "bench": _bench,
+    "pictures": _pictures,
+    "demo": _demo,
+    "core": _core,
+    "help": _help,
+    "--help": _help,
+    "-h": _help,
+}
+
+
+def main() -> int:
+    verb = sys.argv[1] if len(sys.argv) > 1 else "help"
+    if verb not in VERBS:
+        print(f"warm: '{verb}' is not known; ./warm help tells what is", file=sys.stderr)
+        return 2
+    os.chdir(ROOT)
+    try:
+        return VERBS[verb]()
+    except say.Trouble as trouble:
+        print(f"\nwarm: {trouble}", file=sys.stderr)
+        return 1
+    except KeyboardInterrupt:
+        return 130
+    finally:
+        cluster.stop_throw_away()
+
+
+if __name__ == "__main__":
+    sys.exit(main())

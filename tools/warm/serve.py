@@ -1,0 +1,181 @@
+"""Start and stop the app."""
+
+from __future__ import annotations
+
+import json
+import os
+import secrets
+import signal
+import socket
+import subprocess
+import time
+import urllib.error
+import urllib.request
+from dataclasses import dataclass
+from pathlib import Path
+
+from warm import cluster, environment
+from warm.places import PYTHON, ROOT, VENV, Places
+from warm.say import Trouble, phase, quietly
+
+DEFAULT_PORT = 8800
+SIGN_IN = ("ines@skellmere.example", "warm-draft-demo")
+
+
+@dataclass(frozen=True)
+class Web:
+    """A running web process."""
+
+    pid: int
+    port: int
+
+
+def _port() -> int:
+    told = os.environ.get("WARM_PORT", str(DEFAULT_PORT))
+    if not told.isdigit() or not 0 < int(told) < 65536:
+        raise Trouble(f"WARM_PORT is '{told}'; give a number from 1 to 65535")
+    return int(told)
+
+
+def _listening(port: int) -> bool:
+    with socket.socket() as probe:
+        return probe.connect_ex(("127.0.0.1", port)) == 0
+
+
+def _alive(pid: int) -> bool:
+    """Whether the process is there and is our web server, not a later one that got its number."""
+    try:
+        return b"config.wsgi" in Path(f"/proc/{pid}/cmdline").read_bytes()
+    except OSError:
+        return False
+
+
+def _running(places: Places) -> Web | None:
+    try:
+        told = json.loads(places.running.read_text())
+        web = Web(told["pid"], told["port"])
+    except (OSError, ValueError, KeyError):
+        return None
+    return web if _alive(web.pid) else None
+
+
+def secret(places: Places) -> str:
+    """The key that signs sessions, made once."""
+    if not places.secret.is_file():
+        places.secret.touch(mode=0o600)
+        places.secret.write_text(secrets.token_urlsafe(48))
+    return places.secret.read_text()
+
+
+def database_url(places: Places) -> str:
+    """The server that was asked for, or our own, started."""
+    given = os.environ.get("DATABASE_URL")
+    if given:
+        return given
+    own = cluster.make(places.cluster)
+    return own.url(cluster.start(own))
+
+
+def manage(url: str, key: str, *arguments: str, doing: str) -> str:
+    """Run a command of the server."""
+    env = environment.python_env(DATABASE_URL=url, WARM_SECRET_KEY=key)
+    return quietly([str(PYTHON), "server/manage.py", *arguments], doing, "Look at the lines above.", env=env,
+                   cwd=str(ROOT))  # fmt: skip
+
+
+def prepare(places: Places) -> tuple[str, str]:
+    """Everything before the web process: packages, front end, database, demo. Database URL and secret key."""
+    places.make()
+    environment.python(dev=False)
+    environment.front_end()
+    url, key = database_url(places), secret(places)
+    with phase("tables and demo data"):
+        manage(url, key, "migrate", "--no-input", doing="bringing the tables up to date")
+        manage(url, key, "demo", doing="laying out the demo workshop")
+    return url, key
+
+
+def launch(url: str, key: str, port: int, log: Path) -> int:
+    """Start the web process and wait until it answers; its pid."""
+    env = environment.python_env(DATABASE_URL=url, WARM_SECRET_KEY=key, OPENBLAS_NUM_THREADS="1")
+    with log.open("ab") as out:
+        web = subprocess.Popen(
+            [str(VENV / "bin" / "gunicorn"), "config.wsgi:application", "--chdir", "server", "--bind",
+             f"127.0.0.1:{port}", "--worker-class", "gthread", "--workers", "2", "--threads", "4",
+             "--graceful-timeout", "10", "--max-requests", "20000", "--max-requests-jitter", "2000"],
+            stdin=subprocess.DEVNULL, stdout=out, stderr=out, start_new_session=True, env=env, cwd=ROOT,
+        )  # fmt: skip
+    deadline = time.monotonic() + 60
+    while time.monotonic() < deadline:
+        if web.poll() is not None:
+            break
+        try:
+            urllib.request.urlopen(f"http://127.0.0.1:{port}/api/v1/session", timeout=5)
+            return web.pid
+        except (urllib.error.URLError, OSError):
+            time.sleep(0.1)
+    end(web.pid)
+    raise Trouble(f"the web process does not answer; its log is {log}")
+
+
+def end(pid: int) -> None:
+    """TERM, wait, KILL: the process and its children."""
+    for sign, patience in ((signal.SIGTERM, 12.0), (signal.SIGKILL, 2.0)):
+        try:
+            os.killpg(pid, sign)
+        except (ProcessLookupError, PermissionError):
+            return
+        deadline = time.monotonic() + patience
+        while time.monotonic() < deadline and _alive(pid):
+            try:
+                os.waitpid(pid, os.WNOHANG)
+            except ChildProcessError:
+                pass
+            time.sleep(0.05)
+        if not _alive(pid):
+            return
+
+
+def start(places: Places) -> int:
+    """Set up, start, print where."""
+    port, running = _port(), _running(places)
+    if running is not None:
+        print(f"Already running at http://127.0.0.1:{running.port}/ (./warm stop stops it)")
+        return 0
+    if _listening(port):
+        raise Trouble(f"port {port} is in use by another program; choose another: WARM_PORT={port + 1} ./warm start")
+    began = time.monotonic()
+    url, key = prepare(places)
+    with phase("web"):
+        pid = launch(url, key, port, places.logs / "web.log")
+    places.running.write_text(json.dumps({"pid": pid, "port": port}))
+    print(f"\nWarm Draft runs at http://127.0.0.1:{port}/  ({time.monotonic() - began:.0f} s)")
+    print(f"Demo sign-in: {SIGN_IN[0]}  password: {SIGN_IN[1]}")
+    return 0
+
+
+def stop(places: Places) -> int:
+    """Stop what start started, and nothing else."""
+    running = _running(places)
+    if running is not None:
+        with phase("web"):
+            end(running.pid)
+    places.running.unlink(missing_ok=True)
+    own = cluster.Cluster(places.cluster)
+    if own.data.exists() and cluster.running_port(own) is not None:
+        with phase("database"):
+            cluster.stop(own)
+    elif running is None:
+        print("Nothing of this checkout was running.")
+    return 0
+
+
+def demo(places: Places) -> int:
+    """Reset the demo workshop."""
+    places.make()
+    environment.python(dev=False)
+    url, key = database_url(places), secret(places)
+    with phase("demo workshop"):
+        manage(url, key, "migrate", "--no-input", doing="bringing the tables up to date")
+        manage(url, key, "demo", "--reset", doing="resetting the demo workshop")
+    return 0
