@@ -63,6 +63,7 @@ class FaultOut(Schema):
     probability: float
     severity: SeverityOut | None
     text: str
+    sure_text: str
     severity_text: str | None
 
 

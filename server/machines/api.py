@@ -12,7 +12,7 @@ from people.signed_in import member_of
 router = Router(tags=["machines"])
 
 
-class MachineOut(Schema):
+class KnownMachine(Schema):
     """A dryer."""
 
     id: UUID
@@ -24,20 +24,20 @@ class MachineOut(Schema):
     age_years: float | None
 
 
-class PlaceOut(Schema):
+class KnownPlace(Schema):
     """A place and the dryers in it."""
 
     id: UUID
     name: str
     address: str
     contact: str
-    machines: list[MachineOut]
+    machines: list[KnownMachine]
 
 
-@router.get("/places", response={200: list[PlaceOut], 401: ProblemOut, 403: ProblemOut})
-def places(request: HttpRequest) -> list[PlaceOut]:
+@router.get("/places", response={200: list[KnownPlace], 401: ProblemOut, 403: ProblemOut})
+def places(request: HttpRequest) -> list[KnownPlace]:
     """Places the workshop knows."""
     return [
-        PlaceOut.from_orm(place).copy(update={"machines": [MachineOut.from_orm(m) for m in place.machines.all()]})
+        KnownPlace.from_orm(place).copy(update={"machines": [KnownMachine.from_orm(m) for m in place.machines.all()]})
         for place in places_of(member_of(request))
     ]

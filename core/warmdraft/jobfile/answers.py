@@ -86,6 +86,7 @@ def verdict_answer(case: Case, verdict: Verdict, english: English) -> Json:
                 "probability": row.probability,
                 "severity": _severity(row.severity),
                 "text": english.fault(row.fault),
+                "sure_text": english.sure(row.probability),
                 "severity_text": english.severity(row.fault, row.severity),
             }
             for row in verdict.faults

@@ -512,6 +512,8 @@ export interface components {
             severity: components["schemas"]["SeverityOut"] | null;
             /** Severity Text */
             severity_text: string | null;
+            /** Sure Text */
+            sure_text: string;
             /** Text */
             text: string;
             /** Zone */
@@ -855,6 +857,48 @@ export interface components {
             text: string;
             /** Weighed */
             weighed: boolean;
+        };
+        /**
+         * KnownMachine
+         * @description A dryer.
+         */
+        KnownMachine: {
+            /** Age Years */
+            age_years: number | null;
+            /** Energy */
+            energy: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Layout */
+            layout: string;
+            /** Name */
+            name: string;
+            /** Profile */
+            profile: string;
+            /** Supply */
+            supply: string;
+        };
+        /**
+         * KnownPlace
+         * @description A place and the dryers in it.
+         */
+        KnownPlace: {
+            /** Address */
+            address: string;
+            /** Contact */
+            contact: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Machines */
+            machines: components["schemas"]["KnownMachine"][];
+            /** Name */
+            name: string;
         };
         /**
          * LampOut
@@ -2544,7 +2588,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlaceOut"][];
+                    "application/json": components["schemas"]["KnownPlace"][];
                 };
             };
             /** @description Unauthorized */

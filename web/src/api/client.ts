@@ -1,0 +1,58 @@
+import createClient from 'openapi-fetch'
+import type { paths } from './schema'
+import type { Problem } from './types'
+
+/** The token changes at sign-in: read the cookie each time, never keep it. */
+export function csrfToken(): string {
+  return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? ''
+}
+
+export const client = createClient<paths>({ baseUrl: window.location.origin })
+
+client.use({
+  onRequest({ request }) {
+    if (request.method !== 'GET' && request.method !== 'HEAD') request.headers.set('X-CSRFToken', csrfToken())
+    return request
+  },
+})
+
+/** The server said no, and why. */
+export class Refused extends Error {
+  readonly problem: Problem
+  constructor(problem: Problem) {
+    super(problem.message)
+    this.problem = problem
+  }
+}
+
+/** What to tell a person of any failure. */
+export function sentence(error: unknown): string {
+  if (error instanceof Refused) return error.message
+  return 'No answer from the server. What you wrote is kept; it is sent when the line is back.'
+}
+
+type Answer<T> = { data?: T; error?: unknown; response: Response }
+
+function isProblem(value: unknown): value is Problem {
+  return typeof value === 'object' && value !== null && 'code' in value && 'message' in value
+}
+
+/** The data of an answer, or the refusal thrown. */
+export function given<T>({ data, error, response }: Answer<T>): T {
+  if (data !== undefined) return data
+  if (isProblem(error)) throw new Refused(error)
+  throw new Error(`the server answered ${response.status}`)
+}
+
+/** A problem read from any failed response, for those who fetch by themselves. */
+export async function problemOf(response: Response): Promise<Problem> {
+  const told: unknown = await response.json().catch(() => undefined)
+  if (isProblem(told)) return told
+  return {
+    title: 'failed',
+    status: response.status,
+    code: 'failed',
+    message: `The server answered ${response.status}; try again.`,
+    fields: [],
+  }
+}

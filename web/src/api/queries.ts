@@ -1,0 +1,139 @@
+import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { client, given, Refused } from './client'
+import { Outbox } from './outbox'
+import type { Habits, Job, JobRecord } from './types'
+
+export const keys = {
+  session: ['session'] as const,
+  me: ['me'] as const,
+  vocabulary: ['vocabulary'] as const,
+  jobs: ['jobs'] as const,
+  job: (id: string) => ['jobs', id] as const,
+  record: (id: string) => ['jobs', id, 'record'] as const,
+  places: ['places'] as const,
+}
+
+export const queryClient = new QueryClient({
+  defaultOptions: {
+    queries: {
+      networkMode: 'offlineFirst',
+      staleTime: 10_000,
+      retry: (count, error) => !(error instanceof Refused) && count < 2,
+    },
+  },
+})
+
+function isJob(answer: unknown): answer is Job {
+  return typeof answer === 'object' && answer !== null && 'verdict' in answer && 'stages' in answer
+}
+function isRecord(answer: unknown): answer is JobRecord {
+  return typeof answer === 'object' && answer !== null && 'snapshot' in answer
+}
+
+/** Every write's answer is the whole job with its new verdict: it goes straight to the screen. */
+export const outbox = new Outbox((write, answer) => {
+  if (isJob(answer)) queryClient.setQueryData(keys.job(write.job), answer)
+  if (isRecord(answer)) {
+    queryClient.setQueryData(keys.record(write.job), answer)
+    void queryClient.invalidateQueries({ queryKey: keys.job(write.job), exact: true })
+  }
+  void queryClient.invalidateQueries({ queryKey: keys.jobs, exact: true })
+})
+
+export function useSession() {
+  return useQuery({
+    queryKey: keys.session,
+    queryFn: async ({ signal }) => given(await client.GET('/api/v1/session', { signal })),
+    staleTime: Number.POSITIVE_INFINITY,
+  })
+}
+
+export function useMe() {
+  return useQuery({
+    queryKey: keys.me,
+    queryFn: async ({ signal }) => given(await client.GET('/api/v1/me', { signal })),
+    staleTime: Number.POSITIVE_INFINITY,
+  })
+}
+
+export function useVocabulary() {
+  return useQuery({
+    queryKey: keys.vocabulary,
+    queryFn: async ({ signal }) => given(await client.GET('/api/v1/vocabulary', { signal })),
+    staleTime: Number.POSITIVE_INFINITY,
+  })
+}
+
+export function useJobs() {
+  return useQuery({
+    queryKey: keys.jobs,
+    queryFn: async ({ signal }) => given(await client.GET('/api/v1/jobs', { signal })),
+  })
+}
+
+export function useJob(id: string) {
+  return useQuery({
+    queryKey: keys.job(id),
+    queryFn: async ({ signal }) =>
+      given(await client.GET('/api/v1/jobs/{job_id}', { params: { path: { job_id: id } }, signal })),
+  })
+}
+
+export function useRecord(id: string, enabled: boolean) {
+  return useQuery({
+    queryKey: keys.record(id),
+    enabled,
+    queryFn: async ({ signal }) =>
+      given(await client.GET('/api/v1/jobs/{job_id}/record', { params: { path: { job_id: id } }, signal })),
+  })
+}
+
+export function usePlaces() {
+  return useQuery({
+    queryKey: keys.places,
+    queryFn: async ({ signal }) => given(await client.GET('/api/v1/places', { signal })),
+  })
+}
+
+export function useSignIn() {
+  const cache = useQueryClient()
+  return useMutation({
+    mutationFn: async (body: { email: string; password: string }) =>
+      given(await client.POST('/api/v1/session', { body })),
+    onSuccess: (me) => {
+      cache.clear()
+      cache.setQueryData(keys.me, me)
+      cache.setQueryData(keys.session, { signed_in: true })
+    },
+  })
+}
+
+export async function signOut(): Promise<void> {
+  await client.DELETE('/api/v1/session')
+  queryClient.clear()
+  queryClient.setQueryData(keys.session, { signed_in: false })
+}
+
+export function useHabits() {
+  const cache = useQueryClient()
+  return useMutation({
+    mutationFn: async (body: Habits) => given(await client.PUT('/api/v1/me/habits', { body })),
+    onSuccess: (me) => {
+      cache.setQueryData(keys.me, me)
+      void cache.invalidateQueries({ queryKey: keys.jobs }) // sentences come in the new units
+    },
+  })
+}
+
+export async function importJob(file: File): Promise<Job> {
+  const answer = await client.POST('/api/v1/jobs/import', {
+    // the body is the file itself
+    body: undefined as never,
+    bodySerializer: () => file,
+    headers: { 'Content-Type': 'application/json' },
+  })
+  const job = given(answer)
+  queryClient.setQueryData(keys.job(job.id), job)
+  void queryClient.invalidateQueries({ queryKey: keys.jobs, exact: true })
+  return job
+}

@@ -1,0 +1,43 @@
+import { outbox } from './queries'
+import type { CauseIn, FindingIn, JobIn, MarkIn, ReadingIn } from './types'
+import { newId } from './uuid'
+
+/** What a technician can do to a job. Each goes through the outbox; each has what takes it back. */
+
+const at = () => new Date().toISOString()
+const base = (job: string) => `/api/v1/jobs/${job}`
+
+export const openJob = (job: string, facts: Omit<JobIn, 'at'>) =>
+  outbox.put({ job, path: base(job), body: { ...facts, at: at() }, says: 'job' })
+
+export function recordReading(job: string, facts: Omit<ReadingIn, 'at'>) {
+  const id = newId()
+  const path = `${base(job)}/readings/${id}`
+  return {
+    id,
+    outcome: outbox.put({ job, path, body: { ...facts, at: at() }, says: `reading ${facts.typed}` }),
+  }
+}
+
+export function recordFinding(job: string, facts: Omit<FindingIn, 'at'>) {
+  const id = newId()
+  const path = `${base(job)}/findings/${id}`
+  return { id, outcome: outbox.put({ job, path, body: { ...facts, at: at() }, says: 'finding' }) }
+}
+
+export const withdraw = (job: string, fact: string, withdrawn: boolean) =>
+  outbox.put({
+    job,
+    path: `${base(job)}/facts/${fact}/withdrawn`,
+    body: { withdrawn, at: at() },
+    says: withdrawn ? 'taken back' : 'put back',
+  })
+
+export const markStep = (job: string, facts: Omit<MarkIn, 'at'>) =>
+  outbox.put({ job, path: `${base(job)}/marks/${newId()}`, body: { ...facts, at: at() }, says: 'step' })
+
+export const chooseCause = (job: string, facts: Omit<CauseIn, 'at'>) =>
+  outbox.put({ job, path: `${base(job)}/causes/${newId()}`, body: { ...facts, at: at() }, says: 'cause' })
+
+export const handOver = (job: string, note: string) =>
+  outbox.put({ job, path: `${base(job)}/record/${newId()}`, body: { note, at: at() }, says: 'hand-over' })

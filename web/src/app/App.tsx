@@ -1,0 +1,58 @@
+import { useEffect } from 'react'
+import { Navigate, Route, Routes, useLocation } from 'react-router'
+import { outbox, useMe, useSession, useVocabulary } from '../api/queries'
+import { RecordPage } from '../features/hand-over/RecordPage'
+import { JobPage } from '../features/jobs/JobPage'
+import { JobsPage } from '../features/jobs/JobsPage'
+import { NewJobPage } from '../features/jobs/NewJobPage'
+import { SignInPage } from '../features/sign-in/SignInPage'
+import { Failed, Waiting } from '../ui/states'
+import { SignedInContext } from './signedIn'
+
+export function App() {
+  const session = useSession()
+  if (session.isPending) return <Waiting what="Warm Draft" />
+  if (session.isError) return <Failed error={session.error} again={() => void session.refetch()} />
+  return session.data.signed_in ? <SignedIn /> : <SignedOut />
+}
+
+function SignedOut() {
+  const { pathname } = useLocation()
+  return (
+    <Routes>
+      <Route path="/sign-in" element={<SignInPage />} />
+      <Route path="*" element={<Navigate to="/sign-in" replace state={{ from: pathname }} />} />
+    </Routes>
+  )
+}
+
+function SignedIn() {
+  const me = useMe()
+  const vocabulary = useVocabulary()
+  const person = me.data?.id
+  const theme = me.data?.habits.theme
+  const from: unknown = useLocation().state
+  useEffect(() => {
+    if (person) void outbox.serve(person)
+  }, [person])
+  useEffect(() => {
+    if (theme === 'linen' || theme === 'cellar') document.documentElement.dataset.theme = theme
+    else delete document.documentElement.dataset.theme
+  }, [theme])
+  if (me.isError) return <Failed error={me.error} again={() => void me.refetch()} />
+  if (vocabulary.isError) return <Failed error={vocabulary.error} again={() => void vocabulary.refetch()} />
+  if (!me.data || !vocabulary.data) return <Waiting what="your workshop" />
+  const back = from && typeof from === 'object' && 'from' in from ? String(from.from) : '/jobs'
+  return (
+    <SignedInContext value={{ me: me.data, vocabulary: vocabulary.data }}>
+      <Routes>
+        <Route path="/jobs" element={<JobsPage />} />
+        <Route path="/jobs/new" element={<NewJobPage />} />
+        <Route path="/jobs/:jobId/record" element={<RecordPage />} />
+        <Route path="/jobs/:jobId/:stage?" element={<JobPage />} />
+        <Route path="/sign-in" element={<Navigate to={back} replace />} />
+        <Route path="*" element={<Navigate to="/jobs" replace />} />
+      </Routes>
+    </SignedInContext>
+  )
+}

@@ -1,0 +1,177 @@
+import { useState } from 'react'
+import type { Job, Verdict } from '../../api/types'
+import { chooseCause } from '../../api/writes'
+import { textOf, useSignedIn } from '../../app/signedIn'
+import { percentages, shown, unitFor } from '../../ui/numbers'
+
+const MOST_SHOWN = 4
+
+export function CausePanel({ job }: { job: Job }) {
+  const { vocabulary } = useSignedIn()
+  const { verdict } = job
+  const [trouble, setTrouble] = useState<string | null>(null)
+  const choose = async (fault: string) => {
+    const outcome = await chooseCause(job.id, { kind: 'working', fault, severity: null })
+    setTrouble(outcome.state === 'refused' ? outcome.problem.message : null)
+  }
+  const first = verdict.faults.slice(0, MOST_SHOWN)
+  const rest = 1 - first.reduce((sum, fault) => sum + fault.probability, 0)
+  const shares = percentages([...first.map((fault) => fault.probability), Math.max(rest, 0)])
+  return (
+    <div>
+      <h2 className="text-2xl leading-tight font-bold">{verdict.headline.text}</h2>
+      <p className="text-soft mt-1">{verdict.headline.why}</p>
+      <Misfits verdict={verdict} />
+      <ul className="mt-3 grid gap-2">
+        {first.map((fault, i) => (
+          <li key={fault.fault}>
+            <FaultBar
+              name={fault.text}
+              detail={[i === 0 ? fault.sure_text : '', fault.severity_text ?? ''].filter(Boolean).join(' · ')}
+              share={shares[i] ?? 0}
+            >
+              <button
+                type="button"
+                className={`btn touch ${job.working_cause?.fault === fault.fault ? 'btn-neutral' : 'btn-ghost'}`}
+                aria-pressed={job.working_cause?.fault === fault.fault}
+                aria-label={`Go with ${fault.text}`}
+                onClick={() => void choose(fault.fault)}
+              >
+                {job.working_cause?.fault === fault.fault ? 'Chosen' : 'Go with it'}
+              </button>
+            </FaultBar>
+          </li>
+        ))}
+        <li>
+          <FaultBar name="Everything else" detail="" share={shares[MOST_SHOWN] ?? 0} />
+        </li>
+      </ul>
+      {trouble && (
+        <p role="alert" className="text-error mt-2">
+          {trouble}
+        </p>
+      )}
+      {verdict.inseparable.length > 0 && (
+        <p className="mt-3">
+          <b>Look alike so far:</b>{' '}
+          {verdict.inseparable
+            .map((group) => group.map((fault) => textOf(vocabulary.faults, fault).toLowerCase()).join(', '))
+            .join('; ')}
+          .
+        </p>
+      )}
+      <ForAndAgainst verdict={verdict} />
+      <label className="mt-4 block">
+        <span className="text-sm font-bold">You know better? Go with</span>
+        <select
+          className="field mt-1 max-w-sm"
+          value=""
+          onChange={(event) => event.target.value && void choose(event.target.value)}
+        >
+          <option value="">another cause …</option>
+          {vocabulary.faults.map((fault) => (
+            <option key={fault.code} value={fault.code}>
+              {fault.text}
+            </option>
+          ))}
+        </select>
+      </label>
+    </div>
+  )
+}
+
+function Misfits({ verdict }: { verdict: Verdict }) {
+  const { me, vocabulary } = useSignedIn()
+  return verdict.misfits.map((misfit) => {
+    const kind = vocabulary.kinds.find((entry) => entry.kind === misfit.reading)
+    if (!kind || !misfit.expected_low || !misfit.expected_high) return null
+    const unit = unitFor(kind.dimension, me.habits, vocabulary)
+    return (
+      <p key={misfit.reading} role="alert" className="border-error mt-3 rounded-xl border-2 p-3">
+        <b>⚠ {kind.text}</b>: beside the other readings it should be {shown(misfit.expected_low, unit)} to{' '}
+        {shown(misfit.expected_high, unit)}. It is left out until it is taken again.
+      </p>
+    )
+  })
+}
+
+function FaultBar({
+  name,
+  detail,
+  share,
+  children,
+}: {
+  name: string
+  detail: string
+  share: number
+  children?: React.ReactNode
+}) {
+  return (
+    <div className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-3 sm:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)_3.2rem_7rem]">
+      <span className="min-w-0">
+        <span className="block leading-tight font-bold">{name}</span>
+        <span className="text-soft block text-sm">{detail}</span>
+      </span>
+      <svg
+        className="hidden h-3.5 w-full sm:block"
+        viewBox="0 0 100 14"
+        preserveAspectRatio="none"
+        aria-hidden="true"
+      >
+        <rect width="100" height="14" rx="4" className="fill-base-200" />
+        <rect width={share} height="14" className="fill-accent" />
+      </svg>
+      <span className="text-right text-lg font-bold">{share} %</span>
+      <span className="col-span-2 sm:col-span-1 sm:text-right">{children}</span>
+    </div>
+  )
+}
+
+/** What each fact adds to the odds of the leading fault: for to the right, against to the left. */
+function ForAndAgainst({ verdict }: { verdict: Verdict }) {
+  const { vocabulary } = useSignedIn()
+  const rows = verdict.for_and_against
+  const first = rows[0]
+  if (!first) return null
+  const most = Math.max(...rows.map((row) => Math.abs(row.nats)), 1)
+  const name = (row: (typeof rows)[number]) =>
+    row.reading
+      ? (vocabulary.kinds.find((kind) => kind.kind === row.reading)?.text ?? row.reading)
+      : (vocabulary.checks.find((check) => check.check === row.check)?.do ?? '')
+  const group = verdict.inseparable.find((faults) => faults.includes(first.towards)) ?? [first.towards]
+  return (
+    <section className="mt-4">
+      <h3 className="font-bold">
+        What speaks for {group.map((fault) => textOf(vocabulary.faults, fault).toLowerCase()).join(' or ')}
+      </h3>
+      <ul className="mt-1 grid gap-1">
+        {rows.map((row) => {
+          const length = (Math.abs(row.nats) / most) * 48
+          return (
+            <li
+              key={`${row.reading}${row.check}${row.ids[0]}`}
+              className="grid grid-cols-[minmax(0,1fr)_5.5rem_8rem] items-center gap-3"
+            >
+              <span className="leading-tight">{name(row)}</span>
+              <svg viewBox="0 0 100 12" className="h-3 w-full" preserveAspectRatio="none" aria-hidden="true">
+                <rect x="49.5" width="1" height="12" className="fill-base-content" />
+                <rect
+                  x={row.nats >= 0 ? 50.5 : 49.5 - length}
+                  width={length}
+                  y="2"
+                  height="8"
+                  className={row.nats >= 0 ? 'fill-accent' : 'fill-info'}
+                />
+              </svg>
+              <span className="text-soft text-sm">
+                {Math.abs(row.nats) < 0.05
+                  ? 'says little'
+                  : `${row.nats > 0 ? 'for' : 'against'}, ${Math.abs(row.nats).toFixed(1)} nats`}
+              </span>
+            </li>
+          )
+        })}
+      </ul>
+    </section>
+  )
+}

@@ -1,0 +1,305 @@
+import { useMemo } from 'react'
+import type { Habits, Job, Vocabulary } from '../../api/types'
+import { bare, digits, percentages, shown, unitFor } from '../../ui/numbers'
+import { useElementWidth } from '../../ui/useElementWidth'
+import { draftLineShape, NARROW } from './geometry'
+import { phrases } from './phrases'
+
+type Props = {
+  job: Job
+  habits: Habits
+  vocabulary: Vocabulary
+  picked: string | null
+  onPick: (element: string | null) => void
+}
+
+const HEIGHT = { wide: 236, narrow: 178 }
+
+/** The air's way, room to outdoors: pressure over its elements, and how likely each holds it up. */
+export function DraftLine({ job, habits, vocabulary, picked, onPick }: Props) {
+  const [ref, width] = useElementWidth<HTMLDivElement>()
+  const narrow = width > 0 && width < NARROW
+  const height = narrow ? HEIGHT.narrow : HEIGHT.wide
+  const pressure = unitFor('pressure', habits, vocabulary)
+  const flow = unitFor('flow', habits, vocabulary)
+  const line = job.verdict.draft_line
+  const shape = useMemo(() => {
+    const box = {
+      left: narrow ? 6 : 62,
+      right: Math.max(width - (narrow ? 6 : 14), 100),
+      top: 10,
+      bottom: height - 10,
+    }
+    return draftLineShape(line, box, pressure.factor, {
+      point: (kind) => {
+        const point = line.points.find((candidate) => candidate.kind === kind)
+        const reading = job.verdict.readings[kind]
+        if (!point) return ''
+        const size = shown({ ...point.pressure, value: Math.abs(point.pressure.value) }, pressure)
+        if (narrow) return size
+        const where = vocabulary.nodes.find((node) => node.code === point.at)?.text ?? ''
+        const suction = point.pressure.value < 0 ? 'suction ' : ''
+        return `${suction}${size} ${where} · healthy ${reading?.healthy ? bare(reading.healthy, pressure) : '–'}`
+      },
+      healthy: 'healthy',
+      room: 'room',
+      outdoors: 'outdoors',
+      branches: phrases.branches(line.stories.length),
+    })
+  }, [line, width, narrow, height, pressure, job.verdict.readings, vocabulary.nodes])
+
+  const names = new Map(vocabulary.elements.map((element) => [element.code, element.text]))
+  const shares = percentages(job.verdict.elements.map((element) => element.probability))
+  const percent = new Map(job.verdict.elements.map((element, i) => [element.element, shares[i] ?? 0]))
+  const outlet = job.verdict.readings.outlet_flow
+  const known = job.verdict.headline.code !== 'nothing_measured'
+
+  return (
+    <section className="card-paper relative px-2 pt-2 pb-3 sm:px-4" aria-label="Draft line">
+      <div className="flex items-start justify-between gap-3 px-1">
+        <ul className="flex flex-wrap gap-x-4 gap-y-1 text-sm" aria-label="Heat and supply">
+          {job.verdict.lamps.map((lamp) => (
+            <li key={lamp.lamp} className="flex items-center gap-2">
+              <LampMark state={lamp.state} />
+              <span>
+                <span className="text-soft">{lamp.lamp}</span> {lamp.text}
+              </span>
+            </li>
+          ))}
+        </ul>
+        <p className="text-right leading-none whitespace-nowrap">
+          <span className="text-3xl font-bold sm:text-[2.5rem]">
+            {known && outlet?.implied ? bare(outlet.implied, flow) : '–'}
+          </span>{' '}
+          <span className="text-soft text-sm">
+            {flow.look} of {outlet?.healthy ? bare(outlet.healthy, flow) : '–'}
+            <span className="sr-only"> healthy, through the outlet</span>
+          </span>
+        </p>
+      </div>
+      <div ref={ref} className={narrow ? 'h-[178px]' : 'h-[178px] sm:h-[236px]'}>
+        {width > 0 && (
+          <svg width={width} height={height} role="img" aria-label={phrases.line(job, vocabulary, pressure)}>
+            {!narrow &&
+              shape.nodes
+                .slice(1, -1)
+                .map((node) => (
+                  <line
+                    key={node.at}
+                    x1={node.x}
+                    x2={node.x}
+                    y1={8}
+                    y2={height}
+                    className="stroke-base-300"
+                    strokeWidth={1}
+                  />
+                ))}
+            {shape.ticks.map((tick) => (
+              <g key={tick.value}>
+                <line
+                  x1={narrow ? 6 : 62}
+                  x2={width - (narrow ? 6 : 14)}
+                  y1={tick.y}
+                  y2={tick.y}
+                  className="stroke-base-300"
+                  strokeDasharray="2 5"
+                />
+                {!narrow && (
+                  <text x={54} y={tick.y + 4} textAnchor="end" fontSize={13} className="fill-[var(--soft)]">
+                    {digits(tick.value, pressure.digits > 0 && Math.abs(tick.value) < 10 ? 1 : 0)}
+                  </text>
+                )}
+              </g>
+            ))}
+            {!narrow && (
+              <text x={54} y={14} textAnchor="end" fontSize={13} className="fill-[var(--soft)]">
+                {pressure.look}
+              </text>
+            )}
+            <path d={shape.band} className="fill-[var(--healthy-band)]" />
+            <path
+              d={shape.healthy}
+              className="fill-none stroke-[var(--healthy)]"
+              strokeWidth={2}
+              strokeDasharray="7 5"
+            />
+            {known && <path d={shape.nowArea} className="fill-[var(--now)]" opacity={0.08} />}
+            <line
+              x1={narrow ? 6 : 62}
+              x2={width - (narrow ? 6 : 14)}
+              y1={shape.zeroY}
+              y2={shape.zeroY}
+              className="stroke-base-content"
+              strokeWidth={1.2}
+            />
+            {known &&
+              shape.stories.map((story) => (
+                <path
+                  key={story.fault}
+                  d={story.path}
+                  className="fill-none stroke-[var(--now)]"
+                  strokeWidth={2.4}
+                  strokeDasharray="1 5.5"
+                  strokeLinecap="round"
+                />
+              ))}
+            {known && (
+              <path
+                d={shape.now}
+                className="fill-none stroke-[var(--now)]"
+                strokeWidth={3.5}
+                strokeLinejoin="round"
+              />
+            )}
+            {shape.marks.map((mark) => (
+              <g key={mark.kind}>
+                <path
+                  d={`M${mark.x} ${mark.low}V${mark.high}M${mark.x - 5} ${mark.low}h10M${mark.x - 5} ${mark.high}h10`}
+                  className="fill-none stroke-base-content"
+                  strokeWidth={1.3}
+                />
+                <circle
+                  cx={mark.x}
+                  cy={mark.y}
+                  r={6.5}
+                  className="fill-base-100 stroke-base-content"
+                  strokeWidth={3}
+                />
+              </g>
+            ))}
+            {shape.labels.map((label) => (
+              <g key={label.key}>
+                {label.leader && (
+                  <line
+                    x1={label.leader.x}
+                    y1={label.leader.y}
+                    x2={label.box.x + label.box.width / 2}
+                    y2={label.box.y > label.leader.y ? label.box.y : label.box.y + label.box.height}
+                    className="stroke-[var(--soft)]"
+                    strokeWidth={1}
+                  />
+                )}
+                <text
+                  x={label.box.x + 2}
+                  y={label.box.y + label.size}
+                  fontSize={label.size}
+                  fontWeight={label.size > 13 ? 650 : 450}
+                  fontStyle={label.key === 'branches' ? 'italic' : 'normal'}
+                  className={
+                    label.key === 'healthy'
+                      ? 'fill-[var(--healthy)]'
+                      : label.key === 'branches'
+                        ? 'fill-[var(--now)]'
+                        : label.size > 13
+                          ? 'fill-base-content'
+                          : 'fill-[var(--soft)]'
+                  }
+                >
+                  {label.text}
+                </text>
+              </g>
+            ))}
+          </svg>
+        )}
+      </div>
+      <Segments
+        shape={shape}
+        narrow={narrow}
+        names={names}
+        percent={percent}
+        known={known}
+        picked={picked}
+        onPick={onPick}
+      />
+    </section>
+  )
+}
+
+function LampMark({ state }: { state: string }) {
+  return (
+    <svg width="14" height="14" viewBox="0 0 14 14" aria-hidden="true" className="shrink-0">
+      {state === 'suspect' ? (
+        <path d="M7 1l6 12H1z" className="fill-warning" />
+      ) : (
+        <circle
+          cx="7"
+          cy="7"
+          r="5"
+          strokeWidth="2"
+          className={state === 'unknown' ? 'fill-none stroke-[var(--soft)]' : 'fill-success stroke-success'}
+          strokeDasharray={state === 'unknown' ? '2 2' : undefined}
+        />
+      )}
+    </svg>
+  )
+}
+
+type SegmentsProps = {
+  shape: ReturnType<typeof draftLineShape>
+  narrow: boolean
+  names: Map<string, string>
+  percent: Map<string, number>
+  known: boolean
+  picked: string | null
+  onPick: (element: string | null) => void
+}
+
+/** The elements under the line, on its own axis: warmth, figure, word and a wedge for how likely each is the cause. */
+function Segments({ shape, narrow, names, percent, known, picked, onPick }: SegmentsProps) {
+  const hot = shape.segments
+    .map(({ element }) => ({ element, share: percent.get(element) ?? 0 }))
+    .filter(({ share }) => known && share >= 5)
+    .sort((a, b) => b.share - a.share)
+    .slice(0, 3)
+  return (
+    <>
+      <div className="relative h-12 sm:h-14" role="group" aria-label="Elements of the air's way">
+        {shape.segments.map(({ element, x, width }) => {
+          const share = known ? (percent.get(element) ?? 0) : 0
+          const name = names.get(element) ?? element
+          const inset = narrow ? 0 : 2
+          return (
+            <button
+              key={element}
+              type="button"
+              aria-pressed={picked === element}
+              aria-label={phrases.segment(name, share)}
+              onClick={() => onPick(picked === element ? null : element)}
+              style={{
+                left: x + inset,
+                width: width - 2 * inset,
+                background:
+                  share > 0
+                    ? `color-mix(in oklab, var(--suspect) ${Math.min(12 + share, 70)}%, var(--color-base-100))`
+                    : undefined,
+              }}
+              className={`absolute top-0 h-full cursor-pointer overflow-hidden rounded-lg border px-0.5 leading-tight ${
+                picked === element ? 'border-base-content border-2' : 'border-base-300'
+              }`}
+            >
+              {narrow ? (
+                <span aria-hidden="true" className="block text-[13px] font-bold">
+                  {share >= 5 ? `${share >= 15 ? '▲' : ''}${share}` : ''}
+                </span>
+              ) : (
+                <span aria-hidden="true" className="block">
+                  <span className="block text-[13px]">{name}</span>
+                  <span className="block text-[15px] font-bold">
+                    {share > 0 ? `${share >= 15 ? '▲ ' : ''}${share} %` : '–'}
+                  </span>
+                </span>
+              )}
+            </button>
+          )
+        })}
+      </div>
+      <p className="mt-1.5 flex min-h-6 justify-between gap-2 px-1 text-sm sm:hidden">
+        <span className="text-soft">room → wheel</span>
+        <span className="font-bold">
+          {hot.map(({ element, share }) => `${names.get(element)} ${share}`).join(' · ')}
+          {hot.length > 0 && ' %'}
+        </span>
+      </p>
+    </>
+  )
+}

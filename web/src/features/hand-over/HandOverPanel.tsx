@@ -1,0 +1,79 @@
+import { useState } from 'react'
+import { Link } from 'react-router'
+import type { Job } from '../../api/types'
+import { handOver } from '../../api/writes'
+import { useSignedIn } from '../../app/signedIn'
+
+export function HandOverPanel({ job }: { job: Job }) {
+  const { me } = useSignedIn()
+  const [note, setNote] = useState('')
+  const [trouble, setTrouble] = useState<string | null>(null)
+  const missing = job.stages.filter((row) => row.state === 'open' && row.stage !== 'hand_over')
+  const { vocabulary } = useSignedIn()
+  const freeze = async () => {
+    const outcome = await handOver(job.id, note)
+    setTrouble(outcome.state === 'refused' ? outcome.problem.message : null)
+  }
+  if (job.handed_over)
+    return (
+      <div>
+        <h2 className="text-success text-2xl font-bold">✓ Handed over</h2>
+        <p className="mt-1">The record is frozen: what the customer has in hand never changes.</p>
+        <Link to={`/jobs/${job.id}/record`} className="btn btn-neutral touch mt-3">
+          Show the record
+        </Link>
+        <FileLink job={job} />
+      </div>
+    )
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault()
+        void freeze()
+      }}
+    >
+      <h2 className="text-xl font-bold">Hand over</h2>
+      <p className="mt-1">{job.proof.text}</p>
+      {missing.length > 0 && (
+        <p className="mt-2">
+          <b>Still open:</b>{' '}
+          {missing.map((row) => vocabulary.stages.find((stage) => stage.code === row.stage)?.text).join(', ')}
+          . It will stand on the record as it is.
+        </p>
+      )}
+      <label className="mt-3 block">
+        <span className="font-bold">For the customer, until the next visit</span>
+        <textarea
+          className="field mt-1 min-h-28 py-2"
+          value={note}
+          maxLength={2000}
+          placeholder="What to do between visits, what to watch for"
+          onChange={(event) => setNote(event.target.value)}
+        />
+      </label>
+      {trouble && (
+        <p role="alert" className="text-error mt-2">
+          {trouble}
+        </p>
+      )}
+      {me.may.includes('hand_over') ? (
+        <button type="submit" data-answer className="btn btn-neutral mt-3 h-[54px] text-lg">
+          Freeze the record
+        </button>
+      ) : (
+        <p className="text-soft mt-3">A technician hands over; ask one to look.</p>
+      )}
+      <FileLink job={job} />
+    </form>
+  )
+}
+
+function FileLink({ job }: { job: Job }) {
+  return (
+    <p className="mt-4">
+      <a href={`/api/v1/jobs/${job.id}/file`} download className="touch inline-flex items-center underline">
+        The job as a file
+      </a>
+    </p>
+  )
+}

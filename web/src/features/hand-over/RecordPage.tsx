@@ -1,0 +1,128 @@
+import { useEffect } from 'react'
+import { Link, useParams } from 'react-router'
+import { useRecord } from '../../api/queries'
+import { textOf, useSignedIn } from '../../app/signedIn'
+import { TopBar } from '../../app/TopBar'
+import { Failed, Waiting } from '../../ui/states'
+import { ProofTable } from '../prove/ProvePanel'
+
+const day = (iso: string) =>
+  new Date(iso).toLocaleDateString([], { day: 'numeric', month: 'long', year: 'numeric' })
+
+/** The record, for the customer: one sheet. */
+export function RecordPage() {
+  const { jobId = '' } = useParams()
+  const { vocabulary } = useSignedIn()
+  const record = useRecord(jobId, true)
+  useEffect(() => {
+    document.title = 'Record · Warm Draft'
+  }, [])
+  if (record.isError) return <Failed error={record.error} again={() => void record.refetch()} />
+  if (!record.data) return <Waiting what="the record" />
+  const { snapshot, note, at, by, sha256, model_version } = record.data
+  const done = new Map(snapshot.marks.map((mark) => [mark.step, mark]))
+  const acts = [...snapshot.open, ...snapshot.mend, ...snapshot.close]
+  const mended = snapshot.mend.filter((step) => done.get(step.id)?.state === 'done')
+  const left = acts.filter((step) => done.get(step.id)?.state !== 'done')
+  return (
+    <>
+      <TopBar>
+        <Link to={`/jobs/${jobId}`} className="touch inline-flex items-center underline">
+          Back to the job
+        </Link>
+      </TopBar>
+      <main className="mx-auto max-w-3xl px-3 py-4 print:max-w-none print:p-0">
+        <article
+          className="card-paper p-5 sm:p-8 print:border-0 print:p-0 print:text-[11pt]"
+          aria-label="Record"
+        >
+          <header className="flex flex-wrap justify-between gap-x-6 gap-y-1">
+            <div>
+              <h1 className="text-2xl font-bold">{snapshot.workshop}</h1>
+              <p>Record of work on a clothes dryer</p>
+            </div>
+            <p className="sm:text-right">
+              {day(at)}
+              <br />
+              {snapshot.technician}
+            </p>
+          </header>
+          <p className="mt-3">
+            <b>{snapshot.place.name}</b>
+            {snapshot.place.address && `, ${snapshot.place.address}`}
+            {snapshot.place.contact && ` · ${snapshot.place.contact}`}
+            <br />
+            {snapshot.machine.name && `${snapshot.machine.name} · `}
+            {snapshot.machine.profile_title}
+          </p>
+          <Part title="What was wrong">
+            <p>
+              {snapshot.complaints.map((code) => textOf(vocabulary.complaints, code)).join(', ')}
+              {snapshot.said && `: “${snapshot.said}”`}
+            </p>
+            <p className="mt-1 text-lg font-bold">
+              {snapshot.confirmed_cause ? snapshot.confirmed_cause.text : 'Cause not found.'}
+            </p>
+            <p>Before the work the readings said: {snapshot.headline.text}</p>
+          </Part>
+          <Part title="What was done">
+            {mended.length > 0 ? (
+              <ul className="list-disc pl-5">
+                {mended.map((step) => (
+                  <li key={step.id}>{step.does}</li>
+                ))}
+              </ul>
+            ) : (
+              <p>No repair is recorded.</p>
+            )}
+            {left.length > 0 && (
+              <p className="mt-1">
+                Not done:{' '}
+                {left
+                  .map((step) => {
+                    const why = done.get(step.id)?.why
+                    return why ? `${step.does} (${why})` : step.does
+                  })
+                  .join('; ')}
+                .
+              </p>
+            )}
+          </Part>
+          <Part title="Before and after">
+            {snapshot.proof.rows.length > 0 ? (
+              <ProofTable rows={snapshot.proof.rows} />
+            ) : (
+              <p>Nothing was measured.</p>
+            )}
+            <p className="mt-2 text-lg font-bold">{snapshot.proof.text}</p>
+          </Part>
+          {note && (
+            <Part title="Until the next visit">
+              <p className="whitespace-pre-line">{note}</p>
+            </Part>
+          )}
+          <footer className="text-soft border-base-300 mt-5 border-t pt-2 text-sm">
+            Local codes and the maker's sheet come first. Handed over by {by}. Model {model_version}, record{' '}
+            <span className="break-all">{sha256.slice(0, 16)}</span>.
+          </footer>
+        </article>
+        <button
+          type="button"
+          className="btn btn-primary no-print mt-4 h-[54px] w-full text-lg"
+          onClick={() => window.print()}
+        >
+          Print
+        </button>
+      </main>
+    </>
+  )
+}
+
+function Part({ title, children }: { title: string; children: React.ReactNode }) {
+  return (
+    <section className="mt-4">
+      <h2 className="text-soft text-sm font-bold">{title}</h2>
+      {children}
+    </section>
+  )
+}

@@ -1,0 +1,144 @@
+import { useEffect, useMemo, useState } from 'react'
+import { useNavigate, useParams, useSearchParams } from 'react-router'
+import { useJob } from '../../api/queries'
+import type { Job } from '../../api/types'
+import { textOf, useSignedIn } from '../../app/signedIn'
+import { TopBar } from '../../app/TopBar'
+import { undoLast, useUndo } from '../../app/undo'
+import { useKeys } from '../../app/useKeys'
+import { Failed, Waiting } from '../../ui/states'
+import { CausePanel } from '../cause/CausePanel'
+import { ComplaintPanel } from '../complaint/ComplaintPanel'
+import { DraftLine } from '../draft-line/DraftLine'
+import { ElementCard } from '../draft-line/ElementCard'
+import { HandOverPanel } from '../hand-over/HandOverPanel'
+import { MeasurePanel } from '../measure/MeasurePanel'
+import { ProvePanel } from '../prove/ProvePanel'
+import { ConfirmCause } from '../steps/ConfirmCause'
+import { StepsPanel } from '../steps/StepsPanel'
+import { NextCard } from './NextCard'
+import { PhoneBar } from './PhoneBar'
+import { StageStrip } from './StageStrip'
+import { useNext } from './useNext'
+
+export function JobPage() {
+  const { jobId = '' } = useParams()
+  const job = useJob(jobId)
+  if (job.isError && !job.data) return <Failed error={job.error} again={() => void job.refetch()} />
+  if (!job.data) return <Waiting what="the job" />
+  return <OpenJob key={jobId} job={job.data} />
+}
+
+function OpenJob({ job }: { job: Job }) {
+  const { me, vocabulary } = useSignedIn()
+  const { stage = job.next.stage } = useParams()
+  const [search] = useSearchParams()
+  const navigate = useNavigate()
+  const [picked, setPicked] = useState<string | null>(null)
+  const undo = useUndo(job.id)
+  const check = search.get('check')
+  const next = useNext(job, stage, check)
+  const stages = vocabulary.stages
+  const keys = useMemo(() => {
+    const toStage = Object.fromEntries(
+      stages.map((entry, i) => [String(i + 1), () => void navigate(`/jobs/${job.id}/${entry.code}`)]),
+    )
+    return {
+      ...toStage,
+      u: () => undoLast(job.id),
+      r: () => {
+        void navigate(
+          `/jobs/${job.id}/${job.working_cause && !job.handed_over ? 'prove' : 'measure'}?check=outlet_flow`,
+        )
+      },
+      '/': () => void navigate('/jobs'),
+      Escape: () => (picked ? setPicked(null) : void navigate('/jobs')),
+    }
+  }, [stages, job.id, job.working_cause, job.handed_over, navigate, picked])
+  useKeys({ ...keys, n: next.run, ' ': next.done ?? (() => undefined) }, me.habits.single_keys)
+  useEffect(() => {
+    document.title = `${job.place.name} · ${textOf(stages, stage)} · Warm Draft`
+  }, [job.place.name, stages, stage])
+
+  return (
+    <>
+      <TopBar>
+        <div className="min-w-0 leading-tight">
+          <h1 className="truncate text-base font-bold sm:text-lg">
+            {job.place.name}
+            {job.machine.name && `, ${job.machine.name}`}
+          </h1>
+          <p className="text-soft truncate text-sm">
+            {job.complaints.map((code) => textOf(vocabulary.complaints, code)).join(' · ') ||
+              job.machine.profile_title}
+          </p>
+        </div>
+      </TopBar>
+      <main className="mx-auto grid max-w-[1280px] gap-3 px-2 pt-3 pb-32 sm:px-6 md:pb-8">
+        <DraftLine job={job} habits={me.habits} vocabulary={vocabulary} picked={picked} onPick={setPicked} />
+        {picked && <ElementCard element={picked} job={job} onClose={() => setPicked(null)} />}
+        <StageStrip job={job} stage={stage} />
+        <div className="grid gap-3 md:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)] md:items-start">
+          <section className="card-paper p-4 sm:p-5" aria-label={textOf(stages, stage)}>
+            <StagePanel job={job} stage={stage} check={check} />
+          </section>
+          <NextCard job={job} next={next} undo={undo} />
+        </div>
+      </main>
+      <PhoneBar job={job} stage={stage} next={next} undo={undo} />
+    </>
+  )
+}
+
+function StagePanel({ job, stage, check }: { job: Job; stage: string; check: string | null }) {
+  switch (stage) {
+    case 'complaint':
+      return <ComplaintPanel key={job.version} job={job} />
+    case 'make_safe':
+      return <StepsPanel job={job} title="Make it safe" steps={job.safety} nothing="" />
+    case 'measure':
+      return <MeasurePanel job={job} check={check} phase="before" />
+    case 'cause':
+      return <CausePanel job={job} />
+    case 'open':
+      return (
+        <StepsPanel
+          job={job}
+          title="Open"
+          steps={job.open}
+          nothing={
+            !job.working_cause
+              ? 'First settle on a cause; the way in follows from it.'
+              : job.known_layout
+                ? 'Nothing has to be opened for this cause.'
+                : 'The way into this machine is not known here. Open it by the maker’s sheet, photograph wires first, count screws.'
+          }
+        />
+      )
+    case 'mend':
+      return (
+        <StepsPanel
+          job={job}
+          title="Mend"
+          steps={job.mend}
+          nothing="First settle on a cause; what mends it follows from it."
+        />
+      )
+    case 'close':
+      return (
+        <div className="grid gap-6">
+          <StepsPanel
+            job={job}
+            title="Close"
+            steps={job.close}
+            nothing="First settle on a cause; the way back follows from it."
+          />
+          {job.working_cause && <ConfirmCause job={job} />}
+        </div>
+      )
+    case 'prove':
+      return <ProvePanel job={job} check={check} />
+    default:
+      return <HandOverPanel job={job} />
+  }
+}

@@ -1,0 +1,188 @@
+import { useEffect, useMemo, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { keys, queryClient, usePlaces } from '../../api/queries'
+import type { JobIn } from '../../api/types'
+import { newId } from '../../api/uuid'
+import { openJob } from '../../api/writes'
+import { useSignedIn } from '../../app/signedIn'
+import { TopBar } from '../../app/TopBar'
+import { useKeys } from '../../app/useKeys'
+import { Choice, Toggles } from '../../ui/Choice'
+
+export function NewJobPage() {
+  const { me, vocabulary } = useSignedIn()
+  const places = usePlaces()
+  const navigate = useNavigate()
+  const ids = useMemo(() => ({ job: newId(), place: newId(), machine: newId() }), [])
+  const [placeName, setPlaceName] = useState('')
+  const [machineId, setMachineId] = useState<string | null>(null)
+  const [profile, setProfile] = useState(vocabulary.profiles[0]?.code ?? '')
+  const [supply, setSupply] = useState<'plug' | 'hard_wired'>('plug')
+  const [layout, setLayout] = useState('')
+  const [complaints, setComplaints] = useState<string[]>([])
+  const [circumstances, setCircumstances] = useState<string[]>([])
+  const [said, setSaid] = useState('')
+  const [trouble, setTrouble] = useState<string | null>(null)
+  useKeys({ Escape: () => navigate('/jobs') }, me.habits.single_keys)
+  useEffect(() => {
+    document.title = 'New job · Warm Draft'
+  }, [])
+
+  const known = places.data?.find((place) => place.name.toLowerCase() === placeName.trim().toLowerCase())
+  const machine = known?.machines.find((candidate) => candidate.id === machineId)
+
+  const submit = async () => {
+    if (!placeName.trim()) {
+      setTrouble('Say where the machine stands: a name is enough.')
+      return
+    }
+    const chosen = vocabulary.profiles.find((candidate) => candidate.code === profile)
+    const facts: Omit<JobIn, 'at'> = {
+      title: '',
+      complaints,
+      circumstances,
+      said,
+      booked_for: new Date().toISOString(),
+      based_on: null,
+      place: known
+        ? { id: known.id, name: known.name, address: known.address, contact: known.contact }
+        : { id: ids.place, name: placeName.trim(), address: '', contact: '' },
+      machine: machine
+        ? {
+            ...machine,
+            energy: machine.energy === 'gas' ? 'gas' : 'electric',
+            supply: machine.supply === 'plug' ? 'plug' : 'hard_wired',
+          }
+        : {
+            id: ids.machine,
+            name: '',
+            profile,
+            layout,
+            energy: chosen?.energy === 'gas' ? 'gas' : 'electric',
+            supply,
+            age_years: null,
+          },
+    }
+    const outcome = await openJob(ids.job, facts)
+    if (outcome.state === 'refused') setTrouble(outcome.problem.message)
+    else if (outcome.state === 'waiting')
+      setTrouble(
+        'No line to the server. The job is kept and sent when the line is back; then it stands in the list.',
+      )
+    else {
+      void queryClient.invalidateQueries({ queryKey: keys.places })
+      await navigate(`/jobs/${ids.job}/${complaints.length > 0 ? 'make_safe' : 'complaint'}`)
+    }
+  }
+
+  return (
+    <>
+      <TopBar>
+        <h1 className="text-lg font-bold">New job</h1>
+      </TopBar>
+      <main className="mx-auto max-w-3xl px-3 pt-4 pb-10 sm:px-6">
+        <form
+          className="card-paper grid gap-5 p-4 sm:p-6"
+          onSubmit={(event) => {
+            event.preventDefault()
+            void submit()
+          }}
+        >
+          <label className="block">
+            <span className="font-bold">Where?</span>
+            <input
+              className="field mt-1"
+              list="places"
+              autoFocus
+              value={placeName}
+              maxLength={120}
+              placeholder="A place you know, or a new one"
+              onChange={(event) => {
+                setPlaceName(event.target.value)
+                setMachineId(null)
+              }}
+            />
+            <datalist id="places">
+              {places.data?.map((place) => (
+                <option key={place.id} value={place.name} />
+              ))}
+            </datalist>
+          </label>
+          {known && known.machines.length > 0 && (
+            <Choice
+              title="Which machine there?"
+              options={[
+                ...known.machines.map((candidate) => [candidate.id, candidate.name || 'unnamed'] as const),
+                ['', 'another one'],
+              ]}
+              value={machineId ?? ''}
+              onChange={(id) => setMachineId(id || null)}
+            />
+          )}
+          {!machine && (
+            <>
+              <Choice
+                title="What kind of machine?"
+                options={vocabulary.profiles.map((candidate) => [candidate.code, candidate.text] as const)}
+                value={profile}
+                onChange={setProfile}
+              />
+              <Choice
+                title="How is it fed?"
+                options={[
+                  ['plug', 'a plug'],
+                  ['hard_wired', 'hard-wired'],
+                ]}
+                value={supply}
+                onChange={setSupply}
+              />
+              <Choice
+                title="The way in"
+                options={[
+                  ['', 'not known yet'],
+                  ...vocabulary.layouts.map((known) => [known.code, known.text] as const),
+                ]}
+                value={layout}
+                onChange={setLayout}
+              />
+            </>
+          )}
+          <Toggles
+            title="What does it do?"
+            options={vocabulary.complaints}
+            values={complaints}
+            onChange={setComplaints}
+          />
+          <details>
+            <summary className="touch flex cursor-pointer items-center font-bold">
+              Circumstances and what was said
+            </summary>
+            <Toggles
+              title="What is known of it?"
+              options={vocabulary.circumstances}
+              values={circumstances}
+              onChange={setCircumstances}
+            />
+            <label className="mt-3 block">
+              <span className="font-bold">In the customer's words</span>
+              <textarea
+                className="field mt-1 min-h-24 py-2"
+                value={said}
+                maxLength={4000}
+                onChange={(event) => setSaid(event.target.value)}
+              />
+            </label>
+          </details>
+          {trouble && (
+            <p role="alert" className="text-error">
+              {trouble}
+            </p>
+          )}
+          <button type="submit" className="btn btn-primary h-[54px] text-lg">
+            Open the job
+          </button>
+        </form>
+      </main>
+    </>
+  )
+}

@@ -1,0 +1,75 @@
+import type { Job } from '../../api/types'
+import { textOf, useSignedIn } from '../../app/signedIn'
+import { undoLast } from '../../app/undo'
+import { Key } from '../../ui/Key'
+import { ProbeDrawing } from '../measure/ProbeDrawing'
+import type { Next } from './useNext'
+
+const whole = (share: number) => Math.round(share * 100)
+
+/** What comes next: one button, always in the same place. */
+export function NextCard({ job, next, undo }: { job: Job; next: Next; undo: string | undefined }) {
+  const { vocabulary } = useSignedIn()
+  const isCheck = job.next.code === 'check'
+  const check = isCheck ? vocabulary.checks.find((entry) => entry.check === job.next.subject) : undefined
+  const gain = check && job.verdict.next_checks.find((entry) => entry.check === check.check)
+  const then = gain && job.verdict.next_checks.find((entry) => entry.check !== check.check && entry.worth_it)
+  return (
+    <aside className="card-paper border-accent border-2 p-4 sm:p-5" aria-label="What comes next">
+      <p className="text-primary text-sm font-bold">{isCheck ? 'Most worth doing next' : 'Next'}</p>
+      <h2 className="mt-0.5 text-xl font-bold">{next.text}</h2>
+      {check && gain && (
+        <>
+          <dl className="mt-2 flex flex-wrap gap-x-8 gap-y-1">
+            <div>
+              <dt className="sr-only">Time</dt>
+              <dd>
+                <span className="text-2xl font-bold">{Math.round(gain.minutes)} min</span>
+                <span className="text-soft block text-sm">
+                  {check.access}, {check.instrument}
+                </span>
+              </dd>
+            </div>
+            <div>
+              <dt className="sr-only">Gain</dt>
+              <dd>
+                <span className="text-2xl font-bold">
+                  {whole(gain.sure_now)} → {whole(gain.sure_after)} %
+                </span>
+                <span className="text-soft block text-sm">sure of the place, on average</span>
+              </dd>
+            </div>
+          </dl>
+          {gain.splits.length > 1 && (
+            <p className="mt-2 text-sm">
+              Tells apart: {gain.splits.map((zone) => textOf(vocabulary.zones, zone)).join(', ')}.
+            </p>
+          )}
+        </>
+      )}
+      <button
+        type="button"
+        className="btn btn-primary mt-3 hidden h-auto min-h-[54px] w-full justify-between py-2 text-left text-lg leading-tight md:flex"
+        onClick={next.run}
+      >
+        {next.text} <Key>n</Key>
+      </button>
+      {check && <ProbeDrawing node={check.node} caption={check.how} />}
+      {then && (
+        <p className="text-soft mt-3 text-sm">
+          Then: {then.text.charAt(0).toLowerCase()}
+          {then.text.slice(1)}, {Math.round(then.minutes)} min.
+        </p>
+      )}
+      {undo && (
+        <button
+          type="button"
+          className="btn btn-ghost touch mt-2 hidden max-w-full md:inline-flex"
+          onClick={() => undoLast(job.id)}
+        >
+          <span className="truncate">Undo: {undo}</span> <Key>u</Key>
+        </button>
+      )}
+    </aside>
+  )
+}

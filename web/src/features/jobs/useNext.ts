@@ -1,0 +1,77 @@
+import { useNavigate } from 'react-router'
+import type { Job, Step } from '../../api/types'
+import { chooseCause, markStep } from '../../api/writes'
+import { canUndo } from '../../app/undo'
+
+/** The one button: what it says, and what it does from where one stands. */
+export type Next = {
+  text: string
+  run: () => void
+  /** What Space does: the current step is done; absent where there is no step. */
+  done?: (() => void) | undefined
+}
+
+/** Mark a step done, with what takes it back. */
+export function stepDone(job: string, step: Step): void {
+  void markStep(job, { step: step.id, state: 'done', why: '' })
+  canUndo(job, {
+    says: step.does,
+    run: () => void markStep(job, { step: step.id, state: 'undone', why: '' }),
+  })
+}
+
+export function currentStep(job: Job, steps: readonly Step[]): Step | undefined {
+  const settled = new Set(job.marks.map((mark) => mark.step))
+  return steps.find((step) => !settled.has(step.id))
+}
+
+function stepsOf(job: Job, stage: string): readonly Step[] {
+  switch (stage) {
+    case 'make_safe':
+      return job.safety
+    case 'open':
+      return job.open
+    case 'mend':
+      return job.mend
+    case 'close':
+      return job.close
+    default:
+      return []
+  }
+}
+
+export function useNext(job: Job, stage: string, check: string | null): Next {
+  const navigate = useNavigate()
+  const { next } = job
+  const step = currentStep(job, stepsOf(job, stage))
+  const done = step ? () => stepDone(job.id, step) : undefined
+  const go = (to: string) => () => void navigate(`/jobs/${job.id}/${to}`)
+  const here = stage === next.stage
+
+  if (next.code === 'stop' && here)
+    return {
+      text: 'It is off and safe: go on',
+      run: () => void markStep(job.id, { step: 'complaint.stopped', state: 'done', why: '' }),
+    }
+  if ((next.code === 'make_safe' || next.code === 'do_step') && here && step && done)
+    return { text: `Done: ${step.does}`, run: done, done }
+  if (next.code === 'check' || next.code === 'measure_again' || next.code === 'measure_after') {
+    const to = `${next.stage}?check=${next.subject ?? ''}`
+    const focus = () => document.querySelector<HTMLElement>('[data-answer]')?.focus()
+    return { text: next.text, run: here && check === next.subject ? focus : go(to), done }
+  }
+  if (next.code === 'choose_cause' && here && next.subject) {
+    const fault = next.subject
+    return {
+      text: next.text,
+      run: () => void chooseCause(job.id, { kind: 'working', fault, severity: null }),
+      done,
+    }
+  }
+  if (next.code === 'confirm_cause' && here)
+    return { text: next.text, run: () => document.querySelector<HTMLElement>('[data-answer]')?.focus(), done }
+  if (next.code === 'hand_over' && here)
+    return { text: next.text, run: () => document.querySelector<HTMLElement>('[data-answer]')?.click(), done }
+  if (next.code === 'handed_over') return { text: next.text, run: go('record') }
+  return { text: next.text, run: go(next.stage), done }
+}

@@ -1,0 +1,142 @@
+import { useState } from 'react'
+import type { Check, Job, Reading } from '../../api/types'
+import { recordReading, withdraw } from '../../api/writes'
+import { textOf, useSignedIn } from '../../app/signedIn'
+import { canUndo } from '../../app/undo'
+import { unitFor } from '../../ui/numbers'
+import { useWide } from '../../ui/useWide'
+
+type Props = { job: Job; check: Check; phase: 'before' | 'after'; replaces: Reading | undefined }
+
+const PAD = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '.', '0', '⌫'] as const
+
+/** One number, as it is read: kind, number with its unit, instrument, heat. A typed unit ("0.6 in") wins. */
+export function ReadingForm({ job, check, phase, replaces }: Props) {
+  const { me, vocabulary } = useSignedIn()
+  const kind = vocabulary.kinds.find((entry) => entry.kind === check.observes)
+  const dimension = kind?.dimension ?? 'flow'
+  const unit = unitFor(dimension, me.habits, vocabulary)
+  const wide = useWide()
+  const [typed, setTyped] = useState('')
+  const [heatOn, setHeatOn] = useState(check.check === 'heater_rise')
+  const [trouble, setTrouble] = useState<string | null>(null)
+  const suitable = vocabulary.instruments.filter((instrument) => SUITS[dimension]?.includes(instrument.code))
+  const [instrument, setInstrument] = useState(suitable[0]?.code ?? '')
+  const expected = job.verdict.readings[check.observes ?? '']
+  if (!kind) return null
+
+  const save = async () => {
+    if (!typed.trim()) return
+    setTrouble(null)
+    const { id, outcome } = recordReading(job.id, {
+      kind: kind.kind,
+      typed: typed.trim(),
+      unit: unit.unit,
+      instrument,
+      phase,
+      heat_on: heatOn,
+      visit: null,
+      supersedes: replaces?.id ?? null,
+    })
+    const answer = await outcome
+    if (answer.state === 'refused') {
+      setTrouble(answer.problem.message)
+      return
+    }
+    setTyped('')
+    canUndo(job.id, { says: `${kind.text} ${typed.trim()}`, run: () => void withdraw(job.id, id, true) })
+  }
+
+  return (
+    <form
+      className="mt-3"
+      onSubmit={(event) => {
+        event.preventDefault()
+        void save()
+      }}
+    >
+      <label className="block">
+        <span className="font-bold">
+          {replaces ? 'Instead of ' : ''}
+          {replaces ? `${replaces.typed} ${replaces.unit}` : kind.text}
+        </span>
+        <span className="mt-1 flex items-center gap-2">
+          <input
+            data-answer
+            className="field h-[54px] text-2xl font-bold"
+            autoComplete="off"
+            inputMode={wide ? 'text' : 'decimal'}
+            value={typed}
+            maxLength={60}
+            aria-describedby="reading-unit"
+            aria-invalid={trouble !== null}
+            onChange={(event) => setTyped(event.target.value)}
+          />
+          <span id="reading-unit" className="w-20 shrink-0 text-lg">
+            {unit.look}
+          </span>
+        </span>
+      </label>
+      {expected?.healthy && (
+        <p className="text-soft mt-1 text-sm">
+          A healthy one reads {((expected.healthy.value - unit.offset) / unit.factor).toFixed(unit.digits)}{' '}
+          {unit.look}. Another unit can be typed along.
+        </p>
+      )}
+      <div className="mt-2 grid grid-cols-3 gap-1.5 md:hidden">
+        {PAD.map((key) => (
+          <button
+            key={key}
+            type="button"
+            className="btn btn-outline h-[54px] text-2xl"
+            aria-label={key === '⌫' ? 'delete the last digit' : key}
+            onClick={() => setTyped(key === '⌫' ? typed.slice(0, -1) : typed + key)}
+          >
+            {key}
+          </button>
+        ))}
+      </div>
+      <div className="mt-2 flex flex-wrap gap-2">
+        {suitable.length > 1 && (
+          <label>
+            <span className="sr-only">Instrument</span>
+            <select
+              className="field"
+              value={instrument}
+              onChange={(event) => setInstrument(event.target.value)}
+            >
+              {suitable.map((entry) => (
+                <option key={entry.code} value={entry.code}>
+                  {textOf(vocabulary.instruments, entry.code)}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+        <button type="button" className="chip" aria-pressed={heatOn} onClick={() => setHeatOn(!heatOn)}>
+          heat {heatOn ? 'on' : 'off'}
+        </button>
+        <button type="submit" className="btn btn-neutral touch h-11 flex-1 text-lg" disabled={!typed.trim()}>
+          Save the reading
+        </button>
+      </div>
+      {trouble && (
+        <p role="alert" className="text-error mt-2">
+          {trouble}
+        </p>
+      )}
+    </form>
+  )
+}
+
+/** Which instruments read which dimension, for the list only: the server checks. */
+const SUITS: Record<string, readonly string[]> = {
+  flow: ['vane_anemometer', 'bag_and_watch'],
+  pressure: ['manometer', 'water_tube'],
+  temperature: ['thermometer'],
+  temperature_difference: ['thermometer'],
+  current: ['clamp_meter'],
+  voltage: ['voltmeter'],
+  rotation: ['tachometer'],
+  time: ['watch'],
+}

@@ -1,0 +1,128 @@
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import { sentence } from '../../api/client'
+import { signOut, useHabits } from '../../api/queries'
+import type { Habits } from '../../api/types'
+import { useSignedIn } from '../../app/signedIn'
+import { Dialog } from '../../ui/Dialog'
+
+type ChoiceKey = 'flow' | 'pressure' | 'temperature' | 'length' | 'theme'
+
+const CHOICES: { key: ChoiceKey; title: string; options: readonly [string, string][] }[] = [
+  {
+    key: 'flow',
+    title: 'Flow',
+    options: [
+      ['cfm', 'cfm'],
+      ['L/s', 'L/s'],
+      ['m3/h', 'm³/h'],
+    ],
+  },
+  {
+    key: 'pressure',
+    title: 'Pressure',
+    options: [
+      ['inH2O', 'inH2O'],
+      ['Pa', 'Pa'],
+      ['mbar', 'mbar'],
+      ['mmH2O', 'mmH2O'],
+    ],
+  },
+  {
+    key: 'temperature',
+    title: 'Temperature',
+    options: [
+      ['degF', '°F'],
+      ['degC', '°C'],
+    ],
+  },
+  {
+    key: 'length',
+    title: 'Length',
+    options: [
+      ['in', 'in'],
+      ['mm', 'mm'],
+    ],
+  },
+  {
+    key: 'theme',
+    title: 'Look',
+    options: [
+      ['system', 'as the device'],
+      ['linen', 'linen'],
+      ['cellar', 'cellar'],
+    ],
+  },
+]
+
+export function SettingsDialog({ onClose, onKeys }: { onClose: () => void; onKeys: () => void }) {
+  const { me } = useSignedIn()
+  const habits = useHabits()
+  const navigate = useNavigate()
+  const [failed, setFailed] = useState<string | null>(null)
+  const set = (change: Partial<Habits>) => habits.mutate({ ...me.habits, ...change })
+  return (
+    <Dialog title={me.name} onClose={onClose}>
+      <p className="text-soft">
+        {me.workshop} · {me.role}
+        {me.qualifications.length > 0 && ` · qualified: ${me.qualifications.join(', ')}`}
+      </p>
+      {CHOICES.map(({ key, title, options }) => (
+        <fieldset key={key} className="mt-3">
+          <legend className="text-sm font-bold">{title}</legend>
+          <div className="mt-1 flex flex-wrap gap-2">
+            {options.map(([value, text]) => (
+              <button
+                key={value}
+                type="button"
+                className="chip"
+                aria-pressed={me.habits[key] === value}
+                onClick={() => set({ [key]: value })}
+              >
+                {text}
+              </button>
+            ))}
+          </div>
+        </fieldset>
+      ))}
+      <div className="mt-3 flex flex-wrap gap-2">
+        <button
+          type="button"
+          className="chip"
+          aria-pressed={me.habits.left_handed}
+          onClick={() => set({ left_handed: !me.habits.left_handed })}
+        >
+          left hand
+        </button>
+        <button
+          type="button"
+          className="chip"
+          aria-pressed={me.habits.single_keys}
+          onClick={() => set({ single_keys: !me.habits.single_keys })}
+        >
+          single keys
+        </button>
+        <button type="button" className="chip" onClick={onKeys}>
+          all keys
+        </button>
+      </div>
+      {(habits.isError || failed) && (
+        <p role="alert" className="text-error mt-3">
+          {failed ?? sentence(habits.error)}
+        </p>
+      )}
+      <button
+        type="button"
+        className="btn btn-outline touch mt-5"
+        onClick={() => {
+          signOut().then(
+            () => navigate('/sign-in'),
+            (error: unknown) => setFailed(sentence(error)),
+          )
+        }}
+      >
+        Sign out
+      </button>
+    </Dialog>
+  )
+}

@@ -1,0 +1,80 @@
+import { useState } from 'react'
+import type { Job } from '../../api/types'
+import { chooseCause } from '../../api/writes'
+import { textOf, useSignedIn } from '../../app/signedIn'
+
+/** At Close: what was it really? What was found, not what was thought. */
+export function ConfirmCause({ job }: { job: Job }) {
+  const { me, vocabulary } = useSignedIn()
+  const likely = [
+    ...new Set([
+      job.working_cause?.fault ?? '',
+      ...job.verdict.faults.slice(0, 3).map((fault) => fault.fault),
+    ]),
+  ]
+  const [fault, setFault] = useState(job.confirmed_cause?.fault ?? job.working_cause?.fault ?? '')
+  const [trouble, setTrouble] = useState<string | null>(null)
+  if (!me.may.includes('confirm_a_cause'))
+    return <p className="text-soft">A technician confirms what it was; trainees propose. Ask one to look.</p>
+  const confirm = async () => {
+    const outcome = await chooseCause(job.id, { kind: 'confirmed', fault, severity: null })
+    setTrouble(outcome.state === 'refused' ? outcome.problem.message : null)
+  }
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault()
+        void confirm()
+      }}
+    >
+      <h2 className="text-xl font-bold">What was it?</h2>
+      <p className="text-soft">What you found with your own eyes: it teaches the next verdicts.</p>
+      <div className="mt-2 flex flex-wrap gap-2">
+        {likely.filter(Boolean).map((code) => (
+          <button
+            key={code}
+            type="button"
+            className="chip"
+            aria-pressed={fault === code}
+            onClick={() => setFault(code)}
+          >
+            {textOf(vocabulary.faults, code)}
+          </button>
+        ))}
+        <label>
+          <span className="sr-only">Something else</span>
+          <select
+            className="field max-w-60"
+            value={likely.includes(fault) ? '' : fault}
+            onChange={(event) => event.target.value && setFault(event.target.value)}
+          >
+            <option value="">something else …</option>
+            {vocabulary.faults.map((entry) => (
+              <option key={entry.code} value={entry.code}>
+                {entry.text}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      {trouble && (
+        <p role="alert" className="text-error mt-2">
+          {trouble}
+        </p>
+      )}
+      <button
+        type="submit"
+        data-answer
+        className="btn btn-neutral mt-3 h-auto min-h-[54px] text-lg"
+        disabled={!fault}
+      >
+        It was: {textOf(vocabulary.faults, fault).toLowerCase()}
+      </button>
+      {job.confirmed_cause && (
+        <p className="text-success mt-2 font-bold">
+          ✓ {job.confirmed_cause.text}, said {job.confirmed_cause.by}
+        </p>
+      )}
+    </form>
+  )
+}

@@ -1,0 +1,175 @@
+import { useState } from 'react'
+import type { Job, Step } from '../../api/types'
+import { markStep } from '../../api/writes'
+import { canUndo } from '../../app/undo'
+import { Key } from '../../ui/Key'
+import { currentStep, stepDone } from '../jobs/useNext'
+
+const QUALIFIED: Record<string, string> = { live: 'live work', gas: 'gas work' }
+
+/** Steps in order: the current one large, with its cautions where the hands are; the others a quiet list. */
+export function StepsPanel({
+  job,
+  title,
+  steps,
+  nothing,
+}: {
+  job: Job
+  title: string
+  steps: readonly Step[]
+  nothing: string
+}) {
+  const marks = new Map(job.marks.map((mark) => [mark.step, mark]))
+  const current = currentStep(job, steps)
+  const [trouble, setTrouble] = useState<string | null>(null)
+  const minutes = steps.reduce((sum, step) => sum + step.minutes, 0)
+  if (steps.length === 0) return <Nothing title={title} text={nothing} />
+  const cannot = async (step: Step, why: string) => {
+    const outcome = await markStep(job.id, { step: step.id, state: 'not_possible', why })
+    setTrouble(outcome.state === 'refused' ? outcome.problem.message : null)
+    canUndo(job.id, {
+      says: step.does,
+      run: () => void markStep(job.id, { step: step.id, state: 'undone', why: '' }),
+    })
+  }
+  return (
+    <div>
+      <div className="flex flex-wrap items-baseline justify-between gap-x-4">
+        <h2 className="text-xl font-bold">{title}</h2>
+        <p className="text-soft text-sm">
+          {marks.size > 0 && `${steps.filter((step) => marks.has(step.id)).length} of ${steps.length}`}
+          {minutes > 0 && ` · about ${Math.round(minutes)} min in all (our estimate)`}
+        </p>
+      </div>
+      {current ? (
+        <CurrentStep
+          key={current.id}
+          step={current}
+          onDone={() => stepDone(job.id, current)}
+          onCannot={(why) => void cannot(current, why)}
+        />
+      ) : (
+        <p className="text-success mt-3 text-lg font-bold">✓ All of it is done.</p>
+      )}
+      {trouble && (
+        <p role="alert" className="text-error mt-2">
+          {trouble}
+        </p>
+      )}
+      <ol className="border-base-300 mt-4 border-t">
+        {steps.map((step) => {
+          const mark = marks.get(step.id)
+          return (
+            <li key={step.id} className="border-base-300 flex min-h-11 items-center gap-3 border-b py-1.5">
+              <span
+                aria-hidden="true"
+                className={`w-5 text-center font-bold ${mark ? 'text-success' : 'text-soft'}`}
+              >
+                {mark ? (mark.state === 'done' ? '✓' : '✕') : step === current ? '▸' : '·'}
+              </span>
+              <span className={`flex-1 ${mark ? 'text-soft' : ''} ${step === current ? 'font-bold' : ''}`}>
+                {step.does}
+                {mark?.state === 'not_possible' && (
+                  <span className="block text-sm">can't be done here: {mark.why}</span>
+                )}
+                <span className="sr-only">{mark ? ', settled' : ''}</span>
+              </span>
+              {mark && (
+                <button
+                  type="button"
+                  className="btn btn-ghost touch"
+                  aria-label={`Undo: ${step.does}`}
+                  onClick={() => void markStep(job.id, { step: step.id, state: 'undone', why: '' })}
+                >
+                  Undo
+                </button>
+              )}
+            </li>
+          )
+        })}
+      </ol>
+    </div>
+  )
+}
+
+function Nothing({ title, text }: { title: string; text: string }) {
+  return (
+    <div>
+      <h2 className="text-xl font-bold">{title}</h2>
+      <p className="mt-2">{text}</p>
+    </div>
+  )
+}
+
+function CurrentStep({
+  step,
+  onDone,
+  onCannot,
+}: {
+  step: Step
+  onDone: () => void
+  onCannot: (why: string) => void
+}) {
+  const [asking, setAsking] = useState(false)
+  const [why, setWhy] = useState('')
+  return (
+    <div className="bg-[var(--wash)] mt-3 rounded-xl p-4">
+      <p className="text-2xl leading-snug font-bold">{step.does}</p>
+      {step.why && <p className="mt-1">{step.why}</p>}
+      {(step.driver || step.fasteners.length > 0) && (
+        <p className="mt-2">
+          {step.driver && <b>{step.driver}</b>}
+          {step.driver && step.fasteners.length > 0 && ' · '}
+          {step.fasteners.join(', ')}
+        </p>
+      )}
+      {step.cautions.map((caution) => (
+        <p key={caution} className="mt-2 flex gap-2 font-bold">
+          <span aria-hidden="true">⚠</span> {caution}
+        </p>
+      ))}
+      {step.qualified && (
+        <p className="mt-2 text-sm">
+          This is {QUALIFIED[step.qualified]}: only marked done by someone qualified for it.
+        </p>
+      )}
+      <div className="mt-3 flex flex-wrap gap-2">
+        <button type="button" className="btn btn-neutral touch h-[54px] px-6 text-lg" onClick={onDone}>
+          Done <Key>Space</Key>
+        </button>
+        <button
+          type="button"
+          className="btn btn-ghost touch h-[54px]"
+          aria-expanded={asking}
+          onClick={() => setAsking(!asking)}
+        >
+          Can't do this here
+        </button>
+      </div>
+      {asking && (
+        <form
+          className="mt-2 flex flex-wrap gap-2"
+          onSubmit={(event) => {
+            event.preventDefault()
+            if (why.trim()) onCannot(why.trim())
+          }}
+        >
+          <label className="min-w-0 flex-1">
+            <span className="sr-only">Why not?</span>
+            <input
+              className="field"
+              autoFocus
+              value={why}
+              maxLength={200}
+              placeholder="Why not?"
+              onChange={(event) => setWhy(event.target.value)}
+            />
+          </label>
+          <button type="submit" className="btn btn-outline touch">
+            Go on without it
+          </button>
+        </form>
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,44 @@
+import type { Habits, Q, Unit, Vocabulary } from '../api/types'
+
+/** The unit a person reads a dimension in. */
+export function unitFor(dimension: string, habits: Habits, vocabulary: Vocabulary): Unit {
+  const liked: Record<string, string | undefined> = {
+    flow: habits.flow,
+    pressure: habits.pressure,
+    temperature: habits.temperature,
+    temperature_difference: habits.temperature === 'degF' ? 'delta_degF' : 'K',
+    length: habits.length,
+  }
+  const units = vocabulary.units.filter((unit) => unit.dimension === dimension)
+  const unit = units.find((candidate) => candidate.unit === liked[dimension]) ?? units[0]
+  if (!unit) throw new Error(`no unit for ${dimension}`)
+  return unit
+}
+
+/** A number in canonical units as the person reads it. */
+export const inUnit = (canonical: number, unit: Unit): number => (canonical - unit.offset) / unit.factor
+
+export function digits(value: number, count: number): string {
+  const text = value.toFixed(count)
+  return text.replace('-', '−').replace(/^−(0(?:\.0*)?)$/, '$1')
+}
+
+export const shown = (q: Q, unit: Unit): string =>
+  `${digits(inUnit(q.value, unit), unit.digits)} ${unit.look}`
+export const bare = (q: Q, unit: Unit): string => digits(inUnit(q.value, unit), unit.digits)
+
+/** Whole percentages that add to 100: the largest remainders are rounded up. */
+export function percentages(shares: readonly number[]): number[] {
+  const exact = shares.map((share) => share * 100)
+  const down = exact.map(Math.floor)
+  let left = Math.round(exact.reduce((sum, p) => sum + p, 0)) - down.reduce((sum, p) => sum + p, 0)
+  const order = exact
+    .map((p, i) => [p - Math.floor(p), i] as const)
+    .sort((a, b) => b[0] - a[0] || a[1] - b[1])
+  for (const [, i] of order) {
+    if (left <= 0) break
+    down[i] = (down[i] ?? 0) + 1
+    left -= 1
+  }
+  return down
+}

@@ -1,0 +1,32 @@
+import { useEffect, useState } from 'react'
+import { sentence } from '../api/client'
+
+/** Waiting keeps quiet for 200 ms: a spinner that only flickers helps nobody. */
+export function Waiting({ what }: { what: string }) {
+  const [late, setLate] = useState(false)
+  useEffect(() => {
+    const timer = setTimeout(() => setLate(true), 200)
+    return () => clearTimeout(timer)
+  }, [])
+  return (
+    <div className="grid min-h-dvh place-items-center" aria-busy="true">
+      {late && <p className="text-soft">Fetching {what} …</p>}
+    </div>
+  )
+}
+
+export function Failed({ error, again }: { error: unknown; again: () => void }) {
+  return (
+    <main className="grid min-h-dvh place-items-center p-6">
+      <div className="card-paper max-w-md p-6">
+        <h1 className="text-xl font-bold">That did not work</h1>
+        <p className="mt-2" role="alert">
+          {sentence(error)}
+        </p>
+        <button type="button" className="btn btn-primary touch mt-4" onClick={again}>
+          Try again
+        </button>
+      </div>
+    </main>
+  )
+}
