@@ -95,13 +95,18 @@ export function usePlaces() {
   })
 }
 
+/** Nothing of one person is left for the next. */
+function forgetPerson(): void {
+  queryClient.removeQueries({ predicate: (query) => query.queryKey[0] !== keys.session[0] })
+}
+
 export function useSignIn() {
   const cache = useQueryClient()
   return useMutation({
     mutationFn: async (body: { email: string; password: string }) =>
       given(await client.POST('/api/v1/session', { body })),
     onSuccess: (me) => {
-      cache.clear()
+      forgetPerson()
       cache.setQueryData(keys.me, me)
       cache.setQueryData(keys.session, { signed_in: true })
     },
@@ -110,7 +115,7 @@ export function useSignIn() {
 
 export async function signOut(): Promise<void> {
   await client.DELETE('/api/v1/session')
-  queryClient.clear()
+  forgetPerson()
   queryClient.setQueryData(keys.session, { signed_in: false })
 }
 

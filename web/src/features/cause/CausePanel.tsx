@@ -14,7 +14,7 @@ export function CausePanel({ job }: { job: Job }) {
     const outcome = await chooseCause(job.id, { kind: 'working', fault, severity: null })
     setTrouble(outcome.state === 'refused' ? outcome.problem.message : null)
   }
-  const first = verdict.faults.slice(0, MOST_SHOWN)
+  const first = verdict.faults.filter((fault, i) => i < 2 || fault.probability >= 0.01).slice(0, MOST_SHOWN)
   const rest = 1 - first.reduce((sum, fault) => sum + fault.probability, 0)
   const shares = percentages([...first.map((fault) => fault.probability), Math.max(rest, 0)])
   return (
@@ -43,7 +43,7 @@ export function CausePanel({ job }: { job: Job }) {
           </li>
         ))}
         <li>
-          <FaultBar name="Everything else" detail="" share={shares[MOST_SHOWN] ?? 0} />
+          <FaultBar name="Everything else" detail="" share={shares[first.length] ?? 0} />
         </li>
       </ul>
       {trouble && (

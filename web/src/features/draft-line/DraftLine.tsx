@@ -37,17 +37,17 @@ export function DraftLine({ job, habits, vocabulary, picked, onPick }: Props) {
         if (!point) return ''
         const size = shown({ ...point.pressure, value: Math.abs(point.pressure.value) }, pressure)
         if (narrow) return size
-        const where = vocabulary.nodes.find((node) => node.code === point.at)?.text ?? ''
-        const suction = point.pressure.value < 0 ? 'suction ' : ''
-        return `${suction}${size} ${where} · healthy ${reading?.healthy ? bare(reading.healthy, pressure) : '–'}`
+        const what = point.pressure.value < 0 ? 'suction ' : ''
+        return `${what}${size} · healthy ${reading?.healthy ? bare(reading.healthy, pressure) : '–'}`
       },
       healthy: 'healthy',
       room: 'room',
       outdoors: 'outdoors',
       branches: phrases.branches(line.stories.length),
     })
-  }, [line, width, narrow, height, pressure, job.verdict.readings, vocabulary.nodes])
+  }, [line, width, narrow, height, pressure, job.verdict.readings])
 
+  const top = shape.ticks.at(-1)
   const names = new Map(vocabulary.elements.map((element) => [element.code, element.text]))
   const shares = percentages(job.verdict.elements.map((element) => element.probability))
   const percent = new Map(job.verdict.elements.map((element, i) => [element.element, shares[i] ?? 0]))
@@ -56,8 +56,11 @@ export function DraftLine({ job, habits, vocabulary, picked, onPick }: Props) {
 
   return (
     <section className="card-paper relative px-2 pt-2 pb-3 sm:px-4" aria-label="Draft line">
-      <div className="flex items-start justify-between gap-3 px-1">
-        <ul className="flex flex-wrap gap-x-4 gap-y-1 text-sm" aria-label="Heat and supply">
+      <div className="flex items-start justify-between gap-3 px-1 md:absolute md:top-4 md:right-5 md:flex-col-reverse md:items-end">
+        <ul
+          className="flex flex-wrap gap-x-4 gap-y-1 text-sm md:mt-3 md:flex-col md:items-end"
+          aria-label="Heat and supply"
+        >
           {job.verdict.lamps.map((lamp) => (
             <li key={lamp.lamp} className="flex items-center gap-2">
               <LampMark state={lamp.state} />
@@ -68,7 +71,7 @@ export function DraftLine({ job, habits, vocabulary, picked, onPick }: Props) {
           ))}
         </ul>
         <p className="text-right leading-none whitespace-nowrap">
-          <span className="text-3xl font-bold sm:text-[2.5rem]">
+          <span className="text-3xl font-bold md:block md:text-[2.75rem]">
             {known && outlet?.implied ? bare(outlet.implied, flow) : '–'}
           </span>{' '}
           <span className="text-soft text-sm">
@@ -77,7 +80,7 @@ export function DraftLine({ job, habits, vocabulary, picked, onPick }: Props) {
           </span>
         </p>
       </div>
-      <div ref={ref} className={narrow ? 'h-[178px]' : 'h-[178px] sm:h-[236px]'}>
+      <div ref={ref} className="h-[178px] md:mr-[172px] md:h-[236px]">
         {width > 0 && (
           <svg width={width} height={height} role="img" aria-label={phrases.line(job, vocabulary, pressure)}>
             {!narrow &&
@@ -106,16 +109,13 @@ export function DraftLine({ job, habits, vocabulary, picked, onPick }: Props) {
                 />
                 {!narrow && (
                   <text x={54} y={tick.y + 4} textAnchor="end" fontSize={13} className="fill-[var(--soft)]">
-                    {digits(tick.value, pressure.digits > 0 && Math.abs(tick.value) < 10 ? 1 : 0)}
+                    {tick === top
+                      ? pressure.look
+                      : digits(tick.value, pressure.digits > 0 && Math.abs(tick.value) < 10 ? 1 : 0)}
                   </text>
                 )}
               </g>
             ))}
-            {!narrow && (
-              <text x={54} y={14} textAnchor="end" fontSize={13} className="fill-[var(--soft)]">
-                {pressure.look}
-              </text>
-            )}
             <path d={shape.band} className="fill-[var(--healthy-band)]" />
             <path
               d={shape.healthy}
@@ -294,7 +294,7 @@ function Segments({ shape, narrow, names, percent, known, picked, onPick }: Segm
         })}
       </div>
       <p className="mt-1.5 flex min-h-6 justify-between gap-2 px-1 text-sm sm:hidden">
-        <span className="text-soft">room → wheel</span>
+        <span className="text-soft whitespace-nowrap">room →</span>
         <span className="font-bold">
           {hot.map(({ element, share }) => `${names.get(element)} ${share}`).join(' · ')}
           {hot.length > 0 && ' %'}

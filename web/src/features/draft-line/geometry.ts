@@ -173,7 +173,7 @@ export function placeLabels(
       if (placed.some((other) => overlaps(roomy, other))) continue
       const dx = Math.max(candidate.x - wish.anchor.x, 0, wish.anchor.x - candidate.x - width)
       const dy = Math.max(candidate.y - wish.anchor.y, 0, wish.anchor.y - candidate.y - height)
-      const cost = Math.hypot(dx, dy) + 2.5 * crossed(candidate, lines)
+      const cost = Math.hypot(dx, dy) + 0.9 * crossed(candidate, lines)
       if (cost < bestCost) {
         bestCost = cost
         best = candidate

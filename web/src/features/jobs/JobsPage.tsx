@@ -20,7 +20,8 @@ export function matches(row: JobRow, complaints: string, words: string): boolean
     .every((word) => all.includes(word))
 }
 
-const clock = (iso: string) => new Date(iso).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })
+const clock = (iso: string) =>
+  new Date(iso).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hour12: false })
 const day = (iso: string) =>
   new Date(iso).toLocaleDateString([], { weekday: 'long', day: 'numeric', month: 'long' })
 
@@ -169,6 +170,7 @@ function StageDots({ at, done }: { at: number; done: boolean }) {
     <svg
       width="36"
       height="36"
+      className="shrink-0"
       viewBox="0 0 36 36"
       role="img"
       aria-label={done ? 'handed over' : `stage ${at} of 9`}

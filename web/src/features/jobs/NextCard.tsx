@@ -14,10 +14,18 @@ export function NextCard({ job, next, undo }: { job: Job; next: Next; undo: stri
   const check = isCheck ? vocabulary.checks.find((entry) => entry.check === job.next.subject) : undefined
   const gain = check && job.verdict.next_checks.find((entry) => entry.check === check.check)
   const then = gain && job.verdict.next_checks.find((entry) => entry.check !== check.check && entry.worth_it)
+  const cause = job.verdict.faults.find((fault) => fault.fault === job.working_cause?.fault)
   return (
     <aside className="card-paper border-accent border-2 p-4 sm:p-5" aria-label="What comes next">
       <p className="text-primary text-sm font-bold">{isCheck ? 'Most worth doing next' : 'Next'}</p>
-      <h2 className="mt-0.5 text-xl font-bold">{next.text}</h2>
+      <h2 className={`mt-0.5 text-xl font-bold ${isCheck ? 'md:sr-only' : 'sr-only'}`}>{next.text}</h2>
+      <button
+        type="button"
+        className="btn btn-primary mt-1 hidden h-auto min-h-[54px] w-full justify-between py-2 text-left text-lg leading-tight md:flex"
+        onClick={next.run}
+      >
+        {next.text} <Key>n</Key>
+      </button>
       {check && gain && (
         <>
           <dl className="mt-2 flex flex-wrap gap-x-8 gap-y-1">
@@ -47,18 +55,18 @@ export function NextCard({ job, next, undo }: { job: Job; next: Next; undo: stri
           )}
         </>
       )}
-      <button
-        type="button"
-        className="btn btn-primary mt-3 hidden h-auto min-h-[54px] w-full justify-between py-2 text-left text-lg leading-tight md:flex"
-        onClick={next.run}
-      >
-        {next.text} <Key>n</Key>
-      </button>
       {check && <ProbeDrawing node={check.node} caption={check.how} />}
       {then && (
         <p className="text-soft mt-3 text-sm">
           Then: {then.text.charAt(0).toLowerCase()}
           {then.text.slice(1)}, {Math.round(then.minutes)} min.
+        </p>
+      )}
+      {!check && job.working_cause && !job.handed_over && (
+        <p className="mt-3">
+          <span className="text-soft">Working on:</span> <b>{job.working_cause.text}</b>
+          {cause && `, ${whole(cause.probability)} % by the readings`}
+          {cause?.severity_text && <span className="text-soft block text-sm">{cause.severity_text}</span>}
         </p>
       )}
       {undo && (

@@ -26,7 +26,7 @@ export function LookForm({ job, check, phase }: { job: Job; check: Check; phase:
   }
   return (
     <div className="mt-3" role="group" aria-label={`What is it? ${check.do}`}>
-      <div className="grid gap-2 sm:grid-cols-3">
+      <div className={`grid gap-2 ${check.results.length === 3 ? 'sm:grid-cols-3' : 'sm:grid-cols-2'}`}>
         {check.results.map(({ code, text }, i) => (
           <button
             key={code}

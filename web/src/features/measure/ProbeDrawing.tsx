@@ -8,7 +8,7 @@ const PLACES: Record<string, { x: number; y: number; words: string }> = {
   lint_duct: { x: 150, y: 124, words: 'before the wheel' },
   blower: { x: 168, y: 140, words: 'wheel' },
   exhaust_pipe: { x: 214, y: 141, words: 'outlet collar' },
-  transition: { x: 262, y: 112, words: 'at the wall' },
+  transition: { x: 262, y: 112, words: 'transition, at the wall' },
   run: { x: 322, y: 62, words: 'before the hood' },
   hood: { x: 356, y: 56, words: 'hood' },
 }
