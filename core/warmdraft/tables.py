@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import tomllib
-from functools import lru_cache
+from functools import cache
 from importlib import resources
 from typing import Any
 
 
-@lru_cache(maxsize=None)
+@cache
 def table(name: str) -> dict[str, Any]:
     """The parsed `data/NAME.toml`; shared, so nobody changes it."""
     text = resources.files("warmdraft").joinpath("data", f"{name}.toml").read_text(encoding="utf-8")

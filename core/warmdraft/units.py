@@ -10,8 +10,8 @@ from __future__ import annotations
 import math
 import re
 from dataclasses import dataclass
-from functools import lru_cache
-from typing import Literal
+from functools import cache, lru_cache
+from typing import Any, Literal
 
 from warmdraft.errors import UnitError
 
@@ -84,11 +84,9 @@ def unit_names(dimension: Dimension) -> tuple[str, ...]:
     return tuple(UNITS[dimension].names)
 
 
-@lru_cache(maxsize=None)
+@cache
 def _line(unit: str, dimension: Dimension) -> tuple[float, float]:
     """Factor and offset that take a number in `unit` to the dimension's canonical unit."""
-    import pint
-
     choice = UNITS[dimension]
     if unit not in choice.names:
         raise UnitError(f"'{unit}' is not {choice.noun}; give one of {', '.join(choice.names)}")
@@ -96,19 +94,17 @@ def _line(unit: str, dimension: Dimension) -> tuple[float, float]:
     wanted = choice.names[choice.canonical]
 
     def converted(number: float) -> float:
-        return float(pint.Quantity(number, registry.Unit(choice.names[unit])).to(wanted).magnitude)
+        return float(registry.Quantity(number, choice.names[unit]).to(wanted).magnitude)
 
     offset = converted(0.0)
     return converted(1.0) - offset, offset
 
 
 @lru_cache(maxsize=1)
-def _registry() -> pint.UnitRegistry:  # type: ignore[name-defined]  # noqa: F821 - imported on first use
+def _registry() -> Any:
     import pint
 
-    registry: pint.UnitRegistry = pint.UnitRegistry()
-    pint.set_application_registry(registry)
-    return registry
+    return pint.UnitRegistry()
 
 
 def to_si(value: float, unit: str, dimension: Dimension) -> float:

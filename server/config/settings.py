@@ -13,7 +13,9 @@ ROOT = SERVER.parent
 def _required(name: str) -> str:
     value = os.environ.get(name)
     if not value:
-        raise ImproperlyConfigured(f"{name} is not set; start with ./warm start, which sets it, or see docs/operating.md")
+        raise ImproperlyConfigured(
+            f"{name} is not set; start with ./warm start, which sets it, or see docs/operating.md"
+        )
     return value
 
 

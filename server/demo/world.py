@@ -2,12 +2,11 @@
 
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
-from typing import Any
+from typing import Any, Literal
 from uuid import UUID, uuid5
 
 import numpy as np
 from django.db import transaction
-
 from jobs import queries, services, view
 from jobs.models import Cause, Finding, Happening, Job, Mark, Reading
 from jobs.reading_in import finding_facts, reading_facts
@@ -17,9 +16,9 @@ from people.may import Member, member
 from people.models import Membership, Person, Qualification, Role, Workshop
 from reports.models import Record
 from reports.services import hand_over
+from warmdraft.checks import reading_dimensions
 from warmdraft.jobfile import read_job, simulated_job
 from warmdraft.units import from_si
-from warmdraft.checks import reading_dimensions
 
 #: Every id of the demo follows from this one, so that a reset gives the same addresses again.
 WORLD = UUID("5d1c0c52-3b9e-4f8e-9d53-7f6c3f1b2a10")
@@ -160,7 +159,12 @@ def _drawn(story: Story, suppose: list[dict[str, Any]], seed: int) -> dict[str, 
 
 
 def _read(
-    who: Member, story: Story, phase: str, kinds: tuple[str, ...], values: dict[str, float], at: datetime
+    who: Member,
+    story: Story,
+    phase: Literal["before", "after"],
+    kinds: tuple[str, ...],
+    values: dict[str, float],
+    at: datetime,
 ) -> datetime:
     instruments = {"flow": "vane_anemometer", "pressure": "manometer"}
     for kind in kinds:
@@ -198,7 +202,7 @@ def _tell(story: Story, who: Member, at: datetime) -> None:
     at = _read(who, story, "before", story.read, _drawn(story, story.suppose, story.seed) | story.wrong, at)
     for check, result in story.found.items():
         at += timedelta(minutes=2)
-        found = finding_facts(FindingIn(check=check, result=result, at=at))
+        found = finding_facts(FindingIn(check=check, result=result, why="", at=at))
         services.record_finding(who, job_id, _id(story.key, check), found)
     if not story.working:
         return

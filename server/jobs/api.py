@@ -3,20 +3,20 @@
 from typing import Any
 from uuid import UUID
 
+from config.problems import ProblemOut
 from django.http import HttpRequest, JsonResponse
 from ninja import Router
+from people.signed_in import member_of
 
-from config.problems import ProblemOut
 from jobs import importing, queries, services, to_core, view
 from jobs.reading_in import cause_facts, check_job, finding_facts, reading_facts
 from jobs.schemas import CauseIn, FindingIn, HappeningOut, JobIn, JobOut, JobRow, MarkIn, ReadingIn, WithdrawIn
 from jobs.vocabulary import router as vocabulary
-from people.signed_in import member_of
 
 router = Router(tags=["jobs"])
 router.add_router("", vocabulary)
 
-_REFUSED = {code: ProblemOut for code in (401, 403, 404, 409, 422)}
+_REFUSED = dict.fromkeys((401, 403, 404, 409, 422), ProblemOut)
 _JOB: dict[int, Any] = {200: JobOut, **_REFUSED}
 
 
@@ -49,9 +49,7 @@ def put_job(request: HttpRequest, job_id: UUID, facts: JobIn) -> Any:
     given = services.JobFactsGiven(
         facts.title, facts.complaints, facts.circumstances, facts.said, facts.booked_for, services.given_of(who, job_id)
     )
-    machine = services.MachineFacts(
-        **facts.machine.dict(), data_plate=services.data_plate_of(who, facts.machine.id)
-    )
+    machine = services.MachineFacts(**facts.machine.dict(), data_plate=services.data_plate_of(who, facts.machine.id))
     place = services.PlaceFacts(**facts.place.dict())
     return view.job_json(services.put_job(who, job_id, given, machine, place, facts.based_on, facts.at), who)
 

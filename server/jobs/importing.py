@@ -5,18 +5,18 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
+from config.problems import Problem
 from django.db import transaction
 from django.http import Http404
 from django.utils import timezone
-
-from config.problems import Problem
-from jobs import queries, services
-from jobs.models import Cause, Finding, Job, Mark, Reading
-from jobs.to_core import job_document
 from people.may import Member
 from warmdraft.errors import DocumentError
 from warmdraft.jobfile import parse_json, read_job
 from warmdraft.teardown import layout_names
+
+from jobs import queries, services
+from jobs.models import Cause, Finding, Job, Mark, Reading
+from jobs.to_core import job_document
 
 #: Keys of a file that rows hold; everything else is kept as it came.
 _HELD = {
@@ -87,7 +87,9 @@ def import_job(who: Member, data: bytes) -> Job:
     place_part, machine_part = own.part("place"), own.part("machine")
     layout = (machine.layout if machine else None) or ""
     if layout and layout not in layout_names():
-        raise DocumentError("$.machine.layout", f"'{layout}' is no layout here; give one of {', '.join(layout_names())}")
+        raise DocumentError(
+            "$.machine.layout", f"'{layout}' is no layout here; give one of {', '.join(layout_names())}"
+        )
     with transaction.atomic():
         job = services.put_job(
             who,

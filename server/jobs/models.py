@@ -1,7 +1,6 @@
 """Jobs and their facts. Facts are added, never overwritten; what is in force is derived."""
 
 from django.db import models
-
 from machines.models import Machine
 from people.models import Person, WorkshopRow
 

@@ -5,9 +5,9 @@ from uuid import UUID
 
 from django.db.models import Prefetch, QuerySet
 from django.http import Http404
+from people.may import Member
 
 from jobs.models import Cause, Finding, Happening, Job, Mark, Reading
-from people.may import Member
 
 
 def jobs_of(who: Member) -> QuerySet[Job]:

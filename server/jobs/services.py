@@ -10,17 +10,17 @@ from datetime import datetime
 from typing import Any, TypeVar
 from uuid import UUID
 
+from config.problems import Problem
 from django.db import IntegrityError, models, transaction
 from django.db.models import F
 from django.http import Http404
-
-from config.problems import Problem
-from jobs import queries
-from jobs.models import Cause, Fact, Finding, Happening, Job, Mark, Reading
 from machines.models import Machine, Place
 from people.may import Member
 from warmdraft.checks import checks
 from warmdraft.work import safety_acts
+
+from jobs import queries
+from jobs.models import Cause, Fact, Finding, Happening, Job, Mark, Reading
 
 _Row = TypeVar("_Row", bound=Fact)
 

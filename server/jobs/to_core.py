@@ -2,15 +2,15 @@
 
 from functools import lru_cache
 from typing import Any
-from uuid import UUID
 
-from jobs.models import Finding, Job, Observation, Reading
-from jobs.queries import InForce, cause_of, in_force, settled_steps
 from machines.models import Machine
 from warmdraft.diagnosis import Case, Verdict, diagnose
 from warmdraft.jobfile import Job as CoreJob
 from warmdraft.jobfile import read_job
 from warmdraft.work import JobFacts, WorkPlan, safety_acts, work_plan
+
+from jobs.models import Finding, Job, Reading
+from jobs.queries import InForce, cause_of, in_force, settled_steps
 
 Json = dict[str, Any]
 
@@ -22,10 +22,11 @@ def machine_part(machine: Machine) -> Json:
         part["layout"] = machine.layout
     if machine.age_years is not None:
         part["age_years"] = machine.age_years
-    return part | machine.data_plate
+    part |= machine.data_plate
+    return part
 
 
-def _common(fact: Observation) -> Json:
+def _common(fact: Reading | Finding) -> Json:
     part: Json = {
         "id": str(fact.id),
         "phase": fact.phase,
@@ -143,8 +144,3 @@ def job_facts(job: Job, verdict: Verdict, plan: WorkPlan | None, handed_over: bo
         handed_over=handed_over,
         verdict=verdict,
     )
-
-
-def as_uuid(text: str) -> UUID:
-    """An id from a file that has been checked."""
-    return UUID(text)

@@ -2,10 +2,9 @@
 
 from typing import Any
 
+from config.problems import ProblemOut
 from django.http import HttpRequest
 from ninja import Router, Schema
-
-from config.problems import ProblemOut
 from people.signed_in import member_of
 from warmdraft.airway import NODES, READING_KINDS, TAPS
 from warmdraft.checks import NO_EVIDENCE, checks, instrument_words, reading_dimensions
@@ -108,8 +107,10 @@ def _check(name: str) -> CheckOut:
     english, check = English(), checks()[name]
     words: dict[str, Any] = english.word("check", name)
     known = table("instruments")["instrument"]
-    with_ = instrument_words(check.instrument) if check.instrument in known else english.word(
-        "instrument", check.instrument
+    with_ = (
+        instrument_words(check.instrument)
+        if check.instrument in known
+        else english.word("instrument", check.instrument)
     )
     return CheckOut(
         check=name, do=words["do"], how=words["how"], node=words["node"],

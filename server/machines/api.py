@@ -2,12 +2,12 @@
 
 from uuid import UUID
 
+from config.problems import ProblemOut
 from django.http import HttpRequest
 from ninja import Router, Schema
-
-from config.problems import ProblemOut
-from machines.queries import places_of
 from people.signed_in import member_of
+
+from machines.queries import places_of
 
 router = Router(tags=["machines"])
 

@@ -1,7 +1,6 @@
 """Places and the machines that stand in them."""
 
 from django.db import models
-
 from people.models import WorkshopRow
 
 

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from config.problems import Problem
+
 from people.models import Membership, Person, Role, Workshop
 
 #: act -> roles that may do it.
@@ -33,7 +34,9 @@ class Member:
     def require(self, act: str) -> None:
         """Raise the explanation when the role may not."""
         if self.role not in MAY[act]:
-            raise Problem(403, "not_allowed", f"As {self.role} you can't {_ACTS[act]}; ask a technician of the workshop.")
+            raise Problem(
+                403, "not_allowed", f"As {self.role} you can't {_ACTS[act]}; ask a technician of the workshop."
+            )
 
     def require_qualified(self, kind: str | None) -> None:
         """Raise the explanation when the work asks for a qualification this person does not have."""
@@ -41,7 +44,7 @@ class Member:
             raise Problem(
                 403,
                 "not_qualified",
-                f"This is {QUALIFIED[kind]}; it is only recorded by someone qualified for it. Mark it as not possible here.",
+                f"This is {QUALIFIED[kind]}; only someone qualified for it records it. Say that you can't do it here.",
             )
 
 

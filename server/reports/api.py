@@ -4,10 +4,8 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from django.http import Http404, HttpRequest
-from ninja import Field, Router, Schema
-
 from config.problems import ProblemOut
+from django.http import Http404, HttpRequest
 from jobs import queries
 from jobs.schemas import (
     CauseOut,
@@ -22,7 +20,9 @@ from jobs.schemas import (
     ReadingOut,
     StepOut,
 )
+from ninja import Field, Router, Schema
 from people.signed_in import member_of
+
 from reports.models import Record
 from reports.services import hand_over
 
@@ -82,7 +82,7 @@ def _out(record: Record) -> dict[str, Any]:
     }  # fmt: skip
 
 
-_REFUSED = {code: ProblemOut for code in (401, 403, 404, 409, 422)}
+_REFUSED = dict.fromkeys((401, 403, 404, 409, 422), ProblemOut)
 _RECORD: dict[int, Any] = {200: RecordOut, **_REFUSED}
 
 

@@ -1,4 +1,4 @@
-"""A private PostgreSQL cluster on loopback: our own folder, a free port, a random password. Debian's is never touched."""
+"""A private PostgreSQL cluster on loopback: our own folder, a free port, a random password. Debian's stays as it is."""
 
 from __future__ import annotations
 
@@ -132,7 +132,7 @@ def stop(cluster: Cluster) -> None:
 
 def throw_away() -> str:
     """A cluster of its own for tests, gone at the end; its URL."""
-    parent = Path("/var/tmp") if os.geteuid() == 0 else Path(tempfile.gettempdir())  # noqa: S108
+    parent = Path("/var/tmp") if os.geteuid() == 0 else Path(tempfile.gettempdir())
     folder = Path(tempfile.mkdtemp(prefix="warm-draft-test-", dir=parent))
     folder.chmod(0o755)
     cluster = make(folder, THROW_AWAY)

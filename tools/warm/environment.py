@@ -83,7 +83,12 @@ def _with(path: str) -> dict[str, str]:
 def python_env(**more: str) -> dict[str, str]:
     """Environment in which our Python runs."""
     paths = os.pathsep.join(str(ROOT / part) for part in ("core", "server"))
-    return {**os.environ, "PYTHONPATH": paths, "PATH": f"{VENV / 'bin'}{os.pathsep}{os.environ.get('PATH', '')}", **more}
+    return {
+        **os.environ,
+        "PYTHONPATH": paths,
+        "PATH": f"{VENV / 'bin'}{os.pathsep}{os.environ.get('PATH', '')}",
+        **more,
+    }
 
 
 def run_python(arguments: list[str], **more: str) -> int:

@@ -48,7 +48,9 @@ class Places:
             if os.geteuid() == 0:
                 self.state.chmod(0o755)  # the database runs as another user and has to get through
         except PermissionError:
-            raise Trouble(f"no right to write {self.state}; choose another folder: WARM_STATE=DIR ./warm start") from None
+            raise Trouble(
+                f"no right to write {self.state}; choose another folder: WARM_STATE=DIR ./warm start"
+            ) from None
         except OSError as error:
             raise Trouble(f"{self.state} cannot be made ({error.strerror}); choose another: WARM_STATE=DIR") from None
         if shutil.disk_usage(self.state).free < LEAST_FREE_BYTES:
@@ -61,8 +63,10 @@ class Places:
         if own:
             return cls(Path(own).resolve())
         # root's home is closed to the user the database runs as
-        home = Path("/var/lib") if os.geteuid() == 0 else Path(
-            os.environ.get("XDG_STATE_HOME") or Path.home() / ".local" / "state"
+        home = (
+            Path("/var/lib")
+            if os.geteuid() == 0
+            else Path(os.environ.get("XDG_STATE_HOME") or Path.home() / ".local" / "state")
         )
         name = hashlib.sha256(str(ROOT).encode()).hexdigest()[:10]
         return cls(home / "warm-draft" / name)

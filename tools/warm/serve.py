@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
 import os
 import secrets
@@ -102,7 +103,8 @@ def launch(url: str, key: str, port: int, log: Path) -> int:
         web = subprocess.Popen(
             [str(VENV / "bin" / "gunicorn"), "config.wsgi:application", "--chdir", "server", "--bind",
              f"127.0.0.1:{port}", "--worker-class", "gthread", "--workers", "2", "--threads", "4",
-             "--graceful-timeout", "10", "--no-control-socket", "--max-requests", "20000", "--max-requests-jitter", "2000"],
+             "--graceful-timeout", "10", "--no-control-socket", "--max-requests", "20000",
+             "--max-requests-jitter", "2000"],
             stdin=subprocess.DEVNULL, stdout=out, stderr=out, start_new_session=True, env=env, cwd=ROOT,
         )  # fmt: skip
     deadline = time.monotonic() + 60
@@ -127,10 +129,8 @@ def end(pid: int) -> None:
             return
         deadline = time.monotonic() + patience
         while time.monotonic() < deadline and _alive(pid):
-            try:
+            with contextlib.suppress(ChildProcessError):
                 os.waitpid(pid, os.WNOHANG)
-            except ChildProcessError:
-                pass
             time.sleep(0.05)
         if not _alive(pid):
             return

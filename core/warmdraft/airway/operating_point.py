@@ -111,4 +111,4 @@ def _collar_pressure(
         too_much = wheel_outlet + internal * wheel**2 > shutoff
         high = np.where(too_much, collar, high)
         low = np.where(too_much, low, collar)
-    return (low + high) / 2
+    return np.asarray((low + high) / 2)

@@ -30,7 +30,9 @@ def severity_weight(fault: Fault, severity: Floats) -> Floats:
     return np.asarray(np.clip(weight, 0, 1))
 
 
-def look_log_likelihood(check: Check, faults: list[tuple[Fault, slice]], severity: Floats, flow_share: Floats) -> Floats:
+def look_log_likelihood(
+    check: Check, faults: list[tuple[Fault, slice]], severity: Floats, flow_share: Floats
+) -> Floats:
     """Log P(result) of each hypothesis, (hypotheses, results).
 
     faults: each fault with its stretch of hypotheses; severity (hypotheses,); flow_share: flow at the hood over the

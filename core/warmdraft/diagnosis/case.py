@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from warmdraft.air import AirState
 from warmdraft.machine import Machine
@@ -33,7 +33,7 @@ class Case:
     """One job as the diagnosis sees it: only facts in force of the phase asked for."""
 
     machine: Machine
-    air: AirState = AirState()
+    air: AirState = field(default_factory=AirState)
     circumstances: frozenset[str] = frozenset()
     complaints: frozenset[str] = frozenset()
     readings: tuple[ReadingFact, ...] = ()

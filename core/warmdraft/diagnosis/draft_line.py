@@ -102,7 +102,7 @@ def _stories(hypotheses: Hypotheses, weight: Floats, probability: Floats, nodes:
 
 def _points(numbers: Numbers) -> list[Point]:
     points = []
-    for i, group in enumerate(numbers.groups):
+    for group in numbers.groups:
         tap = TAPS.get(group.kind)
         if tap is None:
             continue

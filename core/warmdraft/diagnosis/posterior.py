@@ -14,7 +14,6 @@ from numpy.typing import NDArray
 from warmdraft.air import Floats
 from warmdraft.diagnosis.evidence import Look, Numbers
 
-
 #: Hypotheses that together hold less than this are left out where only averages are asked for.
 NEGLIGIBLE = 1e-5
 

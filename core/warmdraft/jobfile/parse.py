@@ -37,7 +37,9 @@ def _number(text: str) -> float:
 def parse_json(data: bytes) -> Any:
     """The value in a JSON file. Raises DocumentError saying what is wrong and where."""
     if len(data) > MOST_BYTES:
-        raise DocumentError("$", f"the file has {len(data)} bytes; a job has at most {MOST_BYTES}: is it the right file?")
+        raise DocumentError(
+            "$", f"the file has {len(data)} bytes; a job has at most {MOST_BYTES}: is it the right file?"
+        )
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as error:

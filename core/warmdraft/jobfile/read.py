@@ -117,7 +117,7 @@ def first_wrong(error: ValidationError) -> DocumentError:
 def read_job_document(value: Any) -> JobDocument:
     """Check a parsed JSON value against the format. Raises DocumentError."""
     if not isinstance(value, Mapping):
-        raise DocumentError("$", f"{_short(value)} is not a job; give an object with \"format\": \"warm-draft/job\"")
+        raise DocumentError("$", f'{_short(value)} is not a job; give an object with "format": "warm-draft/job"')
     try:
         document = JobDocument.model_validate(value)
     except ValidationError as error:
@@ -146,7 +146,8 @@ def _check_ids(document: JobDocument) -> None:
             where = f"$.{key}[{i}].supersedes"
             if part.supersedes not in after:
                 raise DocumentError(where, f"'{part.supersedes}' is none of the {key}; name one of this file")
-            walked, at = set(), part.supersedes
+            walked: set[str] = set()
+            at: str | None = part.supersedes
             while at is not None:
                 if at == part.id or at in walked:
                     raise DocumentError(where, "goes round in a circle; a fact can only supersede an earlier one")
@@ -218,7 +219,9 @@ def machine_of(part: MachinePart | None, vent: VentPart | None) -> Machine:
     if part.drive:
         lengths = ("motor_pulley_diameter", "drum_diameter", "roller_diameter", "idler_diameter", "belt_length")
         wheel = part.drive.wheel
-        own = {key: getattr(wheel, key) for key in ("vanes", "speed_ratio") if wheel and getattr(wheel, key) is not None}
+        own = {
+            key: getattr(wheel, key) for key in ("vanes", "speed_ratio") if wheel and getattr(wheel, key) is not None
+        }
         drive = replace(
             drive,
             **own,

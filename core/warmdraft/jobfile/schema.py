@@ -137,13 +137,13 @@ LeakShare = Annotated[Number, _between(0, 1, "leak share", below=True)]
 Years = Annotated[Number, _between(0, 100, "age in years")]
 
 
-def _one_of(what: str, names: tuple[str, ...]) -> Any:
+def _one_of(what: str, names: tuple[str, ...]) -> BeforeValidator:
     def check(value: Any) -> Any:
         if not isinstance(value, str) or value not in names:
             raise wrong(f"{value!r} is not {what}; give one of {', '.join(names)}")
         return value
 
-    return Annotated[str, BeforeValidator(check)]
+    return BeforeValidator(check)
 
 
 def _uuid(value: Any) -> Any:
@@ -168,8 +168,8 @@ def _moment(value: Any) -> Any:
 
 Uuid = Annotated[str, BeforeValidator(_uuid)]
 Moment = Annotated[str, BeforeValidator(_moment)]
-FaultName = _one_of("a fault", fault_names())
-Phase = _one_of("a phase", ("before", "after"))
+FaultName = Annotated[str, _one_of("a fault", fault_names())]
+Phase = Annotated[str, _one_of("a phase", ("before", "after"))]
 
 
 class FanPart(Part):
@@ -231,8 +231,8 @@ class DrivePart(Part):
 
 
 class MachinePart(Part):
-    profile: _one_of("a profile", profile_names()) | None = None  # type: ignore[valid-type]
-    energy: _one_of("a kind of energy", ("electric", "gas")) | None = None  # type: ignore[valid-type]
+    profile: Annotated[str, _one_of("a profile", profile_names())] | None = None
+    energy: Annotated[str, _one_of("a kind of energy", ("electric", "gas"))] | None = None
     layout: str | None = None
     age_years: Years | None = None
     airway: AirwayPart | None = None
@@ -247,11 +247,11 @@ class AirPart(Part):
 
 
 class PiecePart(Part):
-    piece: _one_of("a piece", ("straight", "elbow", "flexible", "pinch", "hood"))  # type: ignore[valid-type]
+    piece: Annotated[str, _one_of("a piece", ("straight", "elbow", "flexible", "pinch", "hood"))]
     length: Length | None = None
-    material: _one_of("a material", ("galvanised", "aluminium", "smooth")) | None = None  # type: ignore[valid-type]
+    material: Annotated[str, _one_of("a material", ("galvanised", "aluminium", "smooth"))] | None = None
     angle: Annotated[Number, _between(1, 180, "angle in degrees")] | None = None
-    style: _one_of("a style", ("mitred", "smooth", "flap", "open")) | None = None  # type: ignore[valid-type]
+    style: Annotated[str, _one_of("a style", ("mitred", "smooth", "flap", "open"))] | None = None
     radius: Length | None = None
     compression: Share | None = None
     open_share: Annotated[Number, _between(0.01, 1, "open share")] | None = None
@@ -309,7 +309,7 @@ def severity_bounds(fault: Fault) -> tuple[float, float] | None:
 
 
 class FaultPart(Part):
-    fault: FaultName  # type: ignore[valid-type]
+    fault: FaultName
     severity: Number | None = None
 
     @model_validator(mode="after")
@@ -330,7 +330,7 @@ class FaultPart(Part):
 class FactPart(Part):
     id: Uuid | None = None
     heat_on: bool | None = None
-    phase: Phase | None = None  # type: ignore[valid-type]
+    phase: Phase | None = None
     visit: Uuid | None = None
     at: Moment | None = None
     by: str | None = None
@@ -338,10 +338,10 @@ class FactPart(Part):
 
 
 class ReadingPart(FactPart):
-    kind: _one_of("a kind of reading", tuple(reading_dimensions()))  # type: ignore[valid-type]
+    kind: Annotated[str, _one_of("a kind of reading", tuple(reading_dimensions()))]
     value: Number
     unit: str
-    instrument: _one_of("an instrument", instrument_names()) | None = None  # type: ignore[valid-type]
+    instrument: Annotated[str, _one_of("an instrument", instrument_names())] | None = None
 
     @model_validator(mode="after")
     def _possible(self) -> Any:
@@ -353,7 +353,7 @@ LOOKS = tuple(name for name in check_names() if checks()[name].results)
 
 
 class FindingPart(FactPart):
-    check: _one_of("a check", check_names())  # type: ignore[valid-type]
+    check: Annotated[str, _one_of("a check", check_names())]
     result: str
 
     @model_validator(mode="after")
@@ -372,8 +372,8 @@ class JobDocument(Part):
     title: str | None = None
     notes: str | None = None
     machine: MachinePart | None = None
-    circumstances: list[_one_of("a circumstance", circumstance_names())] | None = None  # type: ignore[misc]
-    complaints: list[_one_of("a complaint", complaint_names())] | None = None  # type: ignore[misc]
+    circumstances: list[Annotated[str, _one_of("a circumstance", circumstance_names())]] | None = None
+    complaints: list[Annotated[str, _one_of("a complaint", complaint_names())]] | None = None
     air: AirPart | None = None
     vent: VentPart | None = None
     load: LoadPart | None = None

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
+from functools import cache
 from typing import Any
 
 from warmdraft.machine.model import ELEMENTS, Airway, Drive, Fan, Heat, Limits, Machine
@@ -21,7 +21,7 @@ def profile_titles() -> dict[str, str]:
     return {name: str(row["title"]) for name, row in table("profiles").items()}
 
 
-@lru_cache(maxsize=None)
+@cache
 def profile(name: str) -> Machine:
     """The machine a profile describes. Raises KeyError for an unknown name: callers check against profile_names."""
     row: dict[str, Any] = table("profiles")[name]

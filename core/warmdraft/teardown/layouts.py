@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cache
 from importlib import resources
 
 from warmdraft.errors import CatalogueError
@@ -59,7 +59,7 @@ def layout_titles() -> dict[str, str]:
     return {name: layout(name).title for name in layout_names()}
 
 
-@lru_cache(maxsize=None)
+@cache
 def layout(name: str) -> Layout:
     """One layout. Raises CatalogueError where it names an operation that it does not have."""
     row = table(f"layouts/{name}")

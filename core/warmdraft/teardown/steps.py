@@ -5,6 +5,8 @@ Where a need offers a choice, the one that adds the fewest minutes is taken; the
 
 from __future__ import annotations
 
+from collections.abc import Set
+
 from warmdraft.teardown.layouts import Layout, Operation
 
 
@@ -17,7 +19,7 @@ def _closure(layout: Layout, name: str) -> set[str]:
     return needed
 
 
-def _minutes(layout: Layout, names: set[str]) -> float:
+def _minutes(layout: Layout, names: Set[str]) -> float:
     return sum(op.open_minutes + op.close_minutes for op in layout.operations if op.id in names)
 
 

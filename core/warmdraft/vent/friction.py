@@ -43,7 +43,9 @@ def velocity_pressure_pa(flow_m3s: float, bore_m: float, density_kg_m3: float) -
     return float(density_kg_m3 * speed**2 / 2)
 
 
-def friction_drop_pa(length_m: float, bore_m: float, roughness_m: float, flow_m3s: float, density_kg_m3: float) -> float:
+def friction_drop_pa(
+    length_m: float, bore_m: float, roughness_m: float, flow_m3s: float, density_kg_m3: float
+) -> float:
     """Static loss of straight round duct, Pa. Source: Darcy–Weisbach."""
     speed = flow_m3s / (np.pi * bore_m**2 / 4)
     reynolds = density_kg_m3 * speed * bore_m / AIR_VISCOSITY_PA_S

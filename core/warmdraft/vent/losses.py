@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from itertools import pairwise
 
 from warmdraft.air import REFERENCE_DENSITY_KG_M3
 from warmdraft.errors import VentError
@@ -106,7 +107,7 @@ def elbow_coefficient(elbow: Elbow, bore_m: float) -> float:
         return k_left * share
     if ratio >= right:
         return k_right * share
-    for (r0, k0), (r1, k1) in zip(SMOOTH_90, SMOOTH_90[1:], strict=False):
+    for (r0, k0), (r1, k1) in pairwise(SMOOTH_90):
         if r0 <= ratio <= r1:
             return (k0 + (k1 - k0) * (ratio - r0) / (r1 - r0)) * share
     raise VentError(f"an elbow of radius over bore {ratio} is not in the table")

@@ -1,0 +1,162 @@
+"""`./warm test`: everything, on a throw-away database and free ports, so that it disturbs nothing that runs."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+from pathlib import Path
+
+from warm import cluster, environment, serve, system
+from warm.places import PYTHON, ROOT, VENV, WEB
+
+#: Hosts of package registries: none of them stands in a lock, so that any mirror serves.
+REGISTRIES = ("registry.npmjs", "pypi.org", "pythonhosted", "npmmirror", "yarnpkg")
+
+
+@dataclass(frozen=True)
+class Check:
+    """One thing that has to hold."""
+
+    name: str
+    command: list[str]
+    cwd: Path = ROOT
+
+
+def _binary(name: str) -> str:
+    return str(VENV / "bin" / name)
+
+
+def _pytest(*arguments: str) -> list[str]:
+    return [str(PYTHON), "-m", "pytest", "-q", *arguments]
+
+
+def _quick() -> list[Check]:
+    """What needs no database: run two at a time."""
+    return [
+        Check("format, Python", [_binary("ruff"), "format", "--check", "."]),
+        Check("lint, Python", [_binary("ruff"), "check", "."]),
+        Check("types, core and tools", [_binary("mypy"), "core/warmdraft", "tools"]),
+        Check("types, server", [_binary("mypy"), "server"]),
+        Check("import contracts", [_binary("lint-imports")]),
+        Check("format and lint, TypeScript", ["npx", "biome", "ci", "."], WEB),
+        Check("types, TypeScript", ["npx", "tsc"], WEB),
+        Check("front-end unit tests", ["npx", "vitest", "run"], WEB),
+        Check("generated files are current", [str(PYTHON), "tools/generated.py", "--check"]),
+        Check("core runs alone", [str(PYTHON), "tools/core_alone.py"]),
+    ]
+
+
+def _core() -> list[Check]:
+    return [
+        Check("core tests", _pytest("tests/core")),
+        Check("reference tests", _pytest("tests/reference")),
+        Check("docstring examples", _pytest("--doctest-modules", "core/warmdraft")),
+    ]
+
+
+def _database() -> list[Check]:
+    return [
+        Check("migrations are complete", [str(PYTHON), "server/manage.py", "makemigrations", "--check", "--dry-run"]),
+        Check("server tests", _pytest("tests/server")),
+        Check("browser tests", _pytest("tests/browser")),
+    ]
+
+
+def _no_registry_in_a_lock() -> str:
+    found = [
+        f"{path.relative_to(ROOT)} names {host}"
+        for path in (ROOT / "requirements.lock", ROOT / "requirements-dev.lock", WEB / "package-lock.json")
+        for host in REGISTRIES
+        if host in path.read_text()
+    ]
+    return "\n".join(found)
+
+
+class Report:
+    """Prints each check with its time, the output of those that failed, and the closing line."""
+
+    def __init__(self) -> None:
+        self.passed = 0
+        self.failed: list[str] = []
+
+    def told(self, name: str, seconds: float, trouble: str) -> None:
+        mark = "FAILED" if trouble else "ok"
+        print(f"{mark:7}{seconds:6.1f} s  {name}", flush=True)
+        if trouble:
+            self.failed.append(name)
+            print("\n".join(f"    {line}" for line in trouble.splitlines()[-120:]), flush=True)
+        else:
+            self.passed += 1
+
+    def run(self, check: Check, env: dict[str, str]) -> None:
+        began = time.monotonic()
+        done = subprocess.run(check.command, cwd=check.cwd, env=env, capture_output=True, text=True,
+                              stdin=subprocess.DEVNULL)  # fmt: skip
+        trouble = "" if done.returncode == 0 else (done.stdout + done.stderr).strip() or f"exit {done.returncode}"
+        self.told(check.name, time.monotonic() - began, trouble)
+
+    def call(self, name: str, check: Callable[[], str]) -> None:
+        began = time.monotonic()
+        self.told(name, time.monotonic() - began, check())
+
+    def closing(self) -> int:
+        print(f"\n{self.passed} passed, {len(self.failed)} failed")
+        return 1 if self.failed else 0
+
+
+def _environment(path: str, **more: str) -> dict[str, str]:
+    env = environment.python_env(DJANGO_SETTINGS_MODULE="config.settings", OPENBLAS_NUM_THREADS="1", **more)
+    env["PATH"] = f"{VENV / 'bin'}{os.pathsep}{path}"
+    env.pop("WARM_PORT", None)
+    return env
+
+
+def _set_up() -> str:
+    environment.python(dev=True)
+    path = environment.npm_packages()
+    environment.front_end()
+    return path
+
+
+def run(arguments: list[str]) -> int:
+    """Run every check; with names as arguments, only those whose name holds one of them."""
+    began = time.monotonic()
+    path = _set_up()
+    browser = system.chromium()
+    url = cluster.throw_away()
+    env = _environment(path, DATABASE_URL=url, WARM_SECRET_KEY="for tests only", WARM_CHROMIUM=browser)
+    report = Report()
+
+    def wanted(checks: list[Check]) -> list[Check]:
+        return [check for check in checks if not arguments or any(word in check.name for word in arguments)]
+
+    with ThreadPoolExecutor(max_workers=2) as pool:  # as many as the smallest machine has cores
+        list(pool.map(lambda check: report.run(check, env), wanted(_quick() + _core())))
+    for check in wanted(_database()):
+        report.run(check, env)
+    if not arguments:
+        report.call("no registry host in a lock", _no_registry_in_a_lock)
+    print(f"{time.monotonic() - began:.0f} s in all")
+    return report.closing()
+
+
+def with_app(arguments: list[str]) -> int:
+    """Run a script of ours beside an app of its own with the demo data: throw-away database, free port."""
+    path = _set_up()
+    browser = system.chromium()
+    url, key, port = cluster.throw_away(), "for pictures only", cluster.free_port()
+    serve.manage(url, key, "migrate", "--no-input", doing="making the tables")
+    serve.manage(url, key, "demo", doing="laying out the demo workshop")
+    with tempfile.TemporaryDirectory() as folder:
+        pid = serve.launch(url, key, port, Path(folder) / "web.log")
+        try:
+            env = _environment(path, WARM_CHROMIUM=browser, WARM_URL=f"http://127.0.0.1:{port}")
+            return subprocess.run([str(PYTHON), *arguments], env=env, cwd=ROOT, stdout=sys.stdout).returncode
+        finally:
+            serve.end(pid)
