@@ -3,16 +3,16 @@
 from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse
-from jobs.api import router as jobs
-from machines.api import router as machines
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
+
+from config.problems import Problem, as_path, problem
+from jobs.api import router as jobs
+from machines.api import router as machines
 from people.api import router as people
 from reports.api import router as reports
 from warmdraft.errors import DocumentError, WarmdraftError
-
-from config.problems import Problem, as_path, problem
 
 api = NinjaAPI(title="Warm Draft", version="1", auth=django_auth, docs_url=None, urls_namespace="v1")
 api.add_router("", people)

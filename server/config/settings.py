@@ -51,8 +51,10 @@ AUTH_USER_MODEL = "people.Person"
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 DATABASES = {"default": dj_database_url.parse(_required("DATABASE_URL"))}
-# A new connection costs a handshake of several milliseconds; a pool pays it once.
-DATABASES["default"]["OPTIONS"] = {"pool": {"min_size": 1, "max_size": 8}}
+# A new connection costs a handshake of several milliseconds; a pool pays it once. Of use to web processes only.
+POOL = int(os.environ.get("WARM_POOL", "0"))
+if POOL:
+    DATABASES["default"]["OPTIONS"] = {"pool": {"min_size": 1, "max_size": POOL}}
 
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},

@@ -3,6 +3,7 @@
 import os
 
 from django.core.wsgi import get_wsgi_application
+
 from warmdraft.units import UNITS, scale_of
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "config.settings")

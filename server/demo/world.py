@@ -7,6 +7,7 @@ from uuid import UUID, uuid5
 
 import numpy as np
 from django.db import transaction
+
 from jobs import queries, services, view
 from jobs.models import Cause, Finding, Happening, Job, Mark, Reading
 from jobs.reading_in import finding_facts, reading_facts
@@ -194,8 +195,8 @@ def _tell(story: Story, who: Member, at: datetime) -> None:
     )  # fmt: skip
     facts = services.JobFactsGiven(story.title, story.complaints, story.circumstances, story.said, at, {})
     job_id = _id(story.key)
-    job = services.put_job(who, job_id, facts, machine, place, None, at)
-    shown = view.job_json(job, who)
+    services.put_job(who, job_id, facts, machine, place, None, at)
+    shown = view.job_json(queries.job_of(who, job_id), who)
     if story.safe:
         for step in shown["safety"]:
             at = _mark(who, story, step["id"], at)

@@ -3,15 +3,15 @@
 from typing import Any
 from uuid import UUID
 
-from config.problems import ProblemOut
 from django.http import HttpRequest, JsonResponse
 from ninja import Router
-from people.signed_in import member_of
 
+from config.problems import ProblemOut
 from jobs import importing, queries, services, to_core, view
 from jobs.reading_in import cause_facts, check_job, finding_facts, reading_facts
 from jobs.schemas import CauseIn, FindingIn, HappeningOut, JobIn, JobOut, JobRow, MarkIn, ReadingIn, WithdrawIn
 from jobs.vocabulary import router as vocabulary
+from people.signed_in import member_of
 
 router = Router(tags=["jobs"])
 router.add_router("", vocabulary)
@@ -51,42 +51,48 @@ def put_job(request: HttpRequest, job_id: UUID, facts: JobIn) -> Any:
     )
     machine = services.MachineFacts(**facts.machine.dict(), data_plate=services.data_plate_of(who, facts.machine.id))
     place = services.PlaceFacts(**facts.place.dict())
-    return view.job_json(services.put_job(who, job_id, given, machine, place, facts.based_on, facts.at), who)
+    services.put_job(who, job_id, given, machine, place, facts.based_on, facts.at)
+    return view.job_json(queries.job_of(who, job_id), who)
 
 
 @router.put("/jobs/{uuid:job_id}/readings/{uuid:reading_id}", response=_JOB)
 def put_reading(request: HttpRequest, job_id: UUID, reading_id: UUID, facts: ReadingIn) -> Any:
     """Record a reading; the answer carries the new verdict."""
     who = member_of(request)
-    return view.job_json(services.record_reading(who, job_id, reading_id, reading_facts(facts)), who)
+    services.record_reading(who, job_id, reading_id, reading_facts(facts))
+    return view.job_json(queries.job_of(who, job_id), who)
 
 
 @router.put("/jobs/{uuid:job_id}/findings/{uuid:finding_id}", response=_JOB)
 def put_finding(request: HttpRequest, job_id: UUID, finding_id: UUID, facts: FindingIn) -> Any:
     """Record what a look gave, or that it can't be done here."""
     who = member_of(request)
-    return view.job_json(services.record_finding(who, job_id, finding_id, finding_facts(facts)), who)
+    services.record_finding(who, job_id, finding_id, finding_facts(facts))
+    return view.job_json(queries.job_of(who, job_id), who)
 
 
 @router.put("/jobs/{uuid:job_id}/facts/{uuid:fact_id}/withdrawn", response=_JOB)
 def put_withdrawn(request: HttpRequest, job_id: UUID, fact_id: UUID, facts: WithdrawIn) -> Any:
     """Take a reading or finding back, or put it back."""
     who = member_of(request)
-    return view.job_json(services.withdraw(who, job_id, fact_id, facts.withdrawn, facts.at), who)
+    services.withdraw(who, job_id, fact_id, facts.withdrawn, facts.at)
+    return view.job_json(queries.job_of(who, job_id), who)
 
 
 @router.put("/jobs/{uuid:job_id}/marks/{uuid:mark_id}", response=_JOB)
 def put_mark(request: HttpRequest, job_id: UUID, mark_id: UUID, facts: MarkIn) -> Any:
     """Mark a step done, undone or not possible here."""
     who = member_of(request)
-    return view.job_json(services.mark_step(who, job_id, mark_id, facts.dict()), who)
+    services.mark_step(who, job_id, mark_id, facts.dict())
+    return view.job_json(queries.job_of(who, job_id), who)
 
 
 @router.put("/jobs/{uuid:job_id}/causes/{uuid:cause_id}", response=_JOB)
 def put_cause(request: HttpRequest, job_id: UUID, cause_id: UUID, facts: CauseIn) -> Any:
     """Say which cause the work goes by, or what it turned out to be."""
     who = member_of(request)
-    return view.job_json(services.choose_cause(who, job_id, cause_id, cause_facts(facts)), who)
+    services.choose_cause(who, job_id, cause_id, cause_facts(facts))
+    return view.job_json(queries.job_of(who, job_id), who)
 
 
 @router.get("/jobs/{uuid:job_id}/file", response={200: dict[str, Any], **_REFUSED})

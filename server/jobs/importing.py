@@ -5,18 +5,18 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from config.problems import Problem
 from django.db import transaction
 from django.http import Http404
 from django.utils import timezone
+
+from config.problems import Problem
+from jobs import queries, services
+from jobs.models import Cause, Finding, Job, Mark, Reading
+from jobs.to_core import job_document
 from people.may import Member
 from warmdraft.errors import DocumentError
 from warmdraft.jobfile import parse_json, read_job
 from warmdraft.teardown import layout_names
-
-from jobs import queries, services
-from jobs.models import Cause, Finding, Job, Mark, Reading
-from jobs.to_core import job_document
 
 #: Keys of a file that rows hold; everything else is kept as it came.
 _HELD = {
@@ -91,7 +91,7 @@ def import_job(who: Member, data: bytes) -> Job:
             "$.machine.layout", f"'{layout}' is no layout here; give one of {', '.join(layout_names())}"
         )
     with transaction.atomic():
-        job = services.put_job(
+        services.put_job(
             who,
             job_id,
             services.JobFactsGiven(
@@ -121,6 +121,7 @@ def import_job(who: Member, data: bytes) -> Job:
             None,
             timezone.now(),
         )
+        job = queries.bare_job_of(who, job_id)
         _facts(who, job, parsed)
         _marks_and_causes(who, job, own, parsed)
     return queries.job_of(who, job_id)

@@ -1,6 +1,7 @@
 """Jobs and their facts. Facts are added, never overwritten; what is in force is derived."""
 
 from django.db import models
+
 from machines.models import Machine
 from people.models import Person, WorkshopRow
 
@@ -37,7 +38,7 @@ class Fact(WorkshopRow):
 
     class Meta:
         abstract = True
-        ordering = ["at", "id"]
+        ordering = ["at", "received_at", "id"]
 
 
 class Observation(Fact):

@@ -5,9 +5,9 @@ from uuid import UUID
 
 from django.db.models import Prefetch, QuerySet
 from django.http import Http404
-from people.may import Member
 
 from jobs.models import Cause, Finding, Happening, Job, Mark, Reading
+from people.may import Member
 
 
 def jobs_of(who: Member) -> QuerySet[Job]:
@@ -28,6 +28,14 @@ def jobs_of(who: Member) -> QuerySet[Job]:
 def job_of(who: Member, job_id: UUID) -> Job:
     """One job of the workshop, or 404."""
     job = jobs_of(who).filter(id=job_id).first()
+    if job is None:
+        raise Http404
+    return job
+
+
+def bare_job_of(who: Member, job_id: UUID) -> Job:
+    """One job of the workshop without its facts, for those who write, or 404."""
+    job = Job.objects.filter(workshop=who.workshop, id=job_id).select_related("machine", "record").first()
     if job is None:
         raise Http404
     return job

@@ -2,8 +2,10 @@
 
 from typing import Any
 
-from config.problems import Problem
 from pydantic import ValidationError
+
+from config.problems import Problem
+from jobs.schemas import CauseIn, FindingIn, JobIn, ReadingIn
 from warmdraft.checks import reading_dimensions
 from warmdraft.errors import DocumentError, UnitError
 from warmdraft.faults import circumstance_names, complaint_names, fault_names
@@ -12,8 +14,6 @@ from warmdraft.jobfile.schema import FaultPart, FindingPart, ReadingPart
 from warmdraft.machine import profile_names
 from warmdraft.teardown import layout_names
 from warmdraft.units import UNITS, parse_typed
-
-from jobs.schemas import CauseIn, FindingIn, JobIn, ReadingIn
 
 
 def refuse(path: str, message: str) -> Problem:

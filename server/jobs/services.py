@@ -10,17 +10,17 @@ from datetime import datetime
 from typing import Any, TypeVar
 from uuid import UUID
 
-from config.problems import Problem
 from django.db import IntegrityError, models, transaction
 from django.db.models import F
 from django.http import Http404
+
+from config.problems import Problem
+from jobs import queries
+from jobs.models import Cause, Fact, Finding, Happening, Job, Mark, Reading
 from machines.models import Machine, Place
 from people.may import Member
 from warmdraft.checks import checks
 from warmdraft.work import safety_acts
-
-from jobs import queries
-from jobs.models import Cause, Fact, Finding, Happening, Job, Mark, Reading
 
 _Row = TypeVar("_Row", bound=Fact)
 
@@ -106,7 +106,7 @@ def _put_workshop_row(model: type[Any], who: Member, row_id: UUID, facts: dict[s
 def put_job(
     who: Member, job_id: UUID, facts: JobFactsGiven, machine: MachineFacts, place: PlaceFacts, based_on: int | None,
     at: datetime,
-) -> Job:  # fmt: skip
+) -> None:  # fmt: skip
     """Open a job, or change what is said of it. based_on: the version a change was made from, None for a new job."""
     who.require("work_on_a_job")
     with transaction.atomic():
@@ -117,7 +117,7 @@ def put_job(
         if existing is not None:
             recorded = _plain(existing, list(offered))
             if recorded == offered and _same_machine(existing.machine, machine, place):
-                return queries.job_of(who, job_id)
+                return
             if based_on != existing.version:
                 raise Problem(
                     409,
@@ -136,7 +136,6 @@ def put_job(
         else:
             Job.objects.filter(id=job_id).update(**offered)
             log(who, existing, "job_changed", at, before=_for_log(recorded), after=_for_log(offered))
-    return queries.job_of(who, job_id)
 
 
 def _same_machine(row: Machine, machine: MachineFacts, place: PlaceFacts) -> bool:
@@ -157,10 +156,10 @@ def _without_id(facts: dict[str, Any]) -> dict[str, Any]:
 def _add_fact(
     model: type[_Row], who: Member, job_id: UUID, fact_id: UUID, facts: dict[str, Any], what: str,
     check: Callable[[Job], None] | None = None,
-) -> Job:  # fmt: skip
+) -> None:  # fmt: skip
     """Add a fact to a job of the workshop; repeating it is safe, changing it is a conflict."""
     who.require("work_on_a_job")
-    job = queries.job_of(who, job_id)
+    job = queries.bare_job_of(who, job_id)
     with transaction.atomic():
         queries.lock(job.id)
         row = model._default_manager.filter(id=fact_id).first()
@@ -169,7 +168,7 @@ def _add_fact(
                 raise Http404
             recorded = _plain(row, list(facts))
             if row.job_id == job.id and recorded == facts:
-                return job
+                return
             raise Problem(
                 409,
                 "already_recorded",
@@ -187,7 +186,6 @@ def _add_fact(
                 409, "superseded_meanwhile", "Someone replaced the same fact meanwhile; look at it and choose."
             ) from None
         log(who, job, what, facts["at"], after=_for_log(facts | {"id": fact_id}))
-    return queries.job_of(who, job_id)
 
 
 def _not_handed_over(job: Job) -> None:
@@ -206,23 +204,23 @@ def _supersedes_within(model: type[Any], supersedes: UUID | None) -> Callable[[J
     return check
 
 
-def record_reading(who: Member, job_id: UUID, reading_id: UUID, facts: dict[str, Any]) -> Job:
+def record_reading(who: Member, job_id: UUID, reading_id: UUID, facts: dict[str, Any]) -> None:
     """Add a reading; one that needs a qualification only by someone who has it."""
     who.require_qualified(checks()[facts["kind"]].qualified)
     check = _supersedes_within(Reading, facts["supersedes_id"])
-    return _add_fact(Reading, who, job_id, reading_id, facts, "reading_recorded", check)
+    _add_fact(Reading, who, job_id, reading_id, facts, "reading_recorded", check)
 
 
-def record_finding(who: Member, job_id: UUID, finding_id: UUID, facts: dict[str, Any]) -> Job:
+def record_finding(who: Member, job_id: UUID, finding_id: UUID, facts: dict[str, Any]) -> None:
     """Add the result of a look, or that it cannot be done here."""
     check = _supersedes_within(Finding, facts["supersedes_id"])
-    return _add_fact(Finding, who, job_id, finding_id, facts, "finding_recorded", check)
+    _add_fact(Finding, who, job_id, finding_id, facts, "finding_recorded", check)
 
 
-def withdraw(who: Member, job_id: UUID, fact_id: UUID, withdrawn: bool, at: datetime) -> Job:
+def withdraw(who: Member, job_id: UUID, fact_id: UUID, withdrawn: bool, at: datetime) -> None:
     """Take a reading or finding back, or put it back; the row and its history stay."""
     who.require("work_on_a_job")
-    job = queries.job_of(who, job_id)
+    job = queries.bare_job_of(who, job_id)
     with transaction.atomic():
         queries.lock(job.id)
         _not_handed_over(job)
@@ -236,10 +234,9 @@ def withdraw(who: Member, job_id: UUID, fact_id: UUID, withdrawn: bool, at: date
             fact.save(update_fields=["withdrawn"])
             what = "fact_withdrawn" if withdrawn else "fact_put_back"
             log(who, job, what, at, after={"id": str(fact_id)})
-    return queries.job_of(who, job_id)
 
 
-def mark_step(who: Member, job_id: UUID, mark_id: UUID, facts: dict[str, Any]) -> Job:
+def mark_step(who: Member, job_id: UUID, mark_id: UUID, facts: dict[str, Any]) -> None:
     """Mark a step done, undone or not possible; live work only by the qualified."""
 
     def check(job: Job) -> None:
@@ -248,11 +245,11 @@ def mark_step(who: Member, job_id: UUID, mark_id: UUID, facts: dict[str, Any]) -
         if step is not None and facts["state"] == "done":
             who.require_qualified(step.qualified)
 
-    return _add_fact(Mark, who, job_id, mark_id, facts, f"step_{facts['state']}", check)
+    _add_fact(Mark, who, job_id, mark_id, facts, f"step_{facts['state']}", check)
 
 
-def choose_cause(who: Member, job_id: UUID, cause_id: UUID, facts: dict[str, Any]) -> Job:
+def choose_cause(who: Member, job_id: UUID, cause_id: UUID, facts: dict[str, Any]) -> None:
     """Say which cause the work goes by, or what it turned out to be."""
     if facts["kind"] == "confirmed":
         who.require("confirm_a_cause")
-    return _add_fact(Cause, who, job_id, cause_id, facts, f"cause_{facts['kind']}")
+    _add_fact(Cause, who, job_id, cause_id, facts, f"cause_{facts['kind']}")

@@ -3,14 +3,13 @@
 from functools import lru_cache
 from typing import Any
 
+from jobs.models import Finding, Job, Reading
+from jobs.queries import InForce, cause_of, in_force, settled_steps
 from machines.models import Machine
 from warmdraft.diagnosis import Case, Verdict, diagnose
 from warmdraft.jobfile import Job as CoreJob
 from warmdraft.jobfile import read_job
 from warmdraft.work import JobFacts, WorkPlan, safety_acts, work_plan
-
-from jobs.models import Finding, Job, Reading
-from jobs.queries import InForce, cause_of, in_force, settled_steps
 
 Json = dict[str, Any]
 

@@ -2,6 +2,9 @@
 
 from typing import Any, Literal, cast
 
+from jobs import to_core
+from jobs.models import Finding, Job, Mark, Reading
+from jobs.queries import cause_of, in_force, settled_steps
 from people.habits import Habits
 from people.may import Member
 from warmdraft.checks import reading_dimensions
@@ -12,10 +15,6 @@ from warmdraft.proof import Comparison, Proof, proof
 from warmdraft.units import UNITS, to_si
 from warmdraft.words import English
 from warmdraft.work import NextStep, Step, WorkPlan, next_step, safety_acts, stage_states
-
-from jobs import to_core
-from jobs.models import Finding, Job, Mark, Reading
-from jobs.queries import cause_of, in_force, settled_steps
 
 Json = dict[str, Any]
 

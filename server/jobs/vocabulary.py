@@ -2,9 +2,10 @@
 
 from typing import Any
 
-from config.problems import ProblemOut
 from django.http import HttpRequest
 from ninja import Router, Schema
+
+from config.problems import ProblemOut
 from people.signed_in import member_of
 from warmdraft.airway import NODES, READING_KINDS, TAPS
 from warmdraft.checks import NO_EVIDENCE, checks, instrument_words, reading_dimensions

@@ -2,12 +2,13 @@
 
 from uuid import UUID
 
-from config.problems import ProblemOut
 from django.http import HttpRequest
 from ninja import Router, Schema
-from people.signed_in import member_of
 
+from config.problems import ProblemOut
+from machines.models import Place
 from machines.queries import places_of
+from people.signed_in import member_of
 
 router = Router(tags=["machines"])
 
@@ -35,9 +36,6 @@ class KnownPlace(Schema):
 
 
 @router.get("/places", response={200: list[KnownPlace], 401: ProblemOut, 403: ProblemOut})
-def places(request: HttpRequest) -> list[KnownPlace]:
+def places(request: HttpRequest) -> list[Place]:
     """Places the workshop knows."""
-    return [
-        KnownPlace.from_orm(place).copy(update={"machines": [KnownMachine.from_orm(m) for m in place.machines.all()]})
-        for place in places_of(member_of(request))
-    ]
+    return list(places_of(member_of(request)))

@@ -1,6 +1,7 @@
 """Places and the machines that stand in them."""
 
 from django.db import models
+
 from people.models import WorkshopRow
 
 

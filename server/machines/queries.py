@@ -1,9 +1,9 @@
 """Reads of places and machines, all inside the person's workshop."""
 
 from django.db.models import QuerySet
-from people.may import Member
 
 from machines.models import Machine, Place
+from people.may import Member
 
 
 def places_of(who: Member) -> QuerySet[Place]:

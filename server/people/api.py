@@ -2,7 +2,6 @@
 
 from uuid import UUID
 
-from config.problems import Problem, ProblemOut
 from django.contrib.auth import authenticate, login, logout
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
@@ -10,6 +9,7 @@ from django.views.decorators.csrf import csrf_protect
 from ninja import Router, Schema, Status
 from ninja.decorators import decorate_view
 
+from config.problems import Problem, ProblemOut
 from people.habits import Habits
 from people.may import MAY, member
 from people.signed_in import person_of

@@ -3,6 +3,7 @@
 from typing import Literal
 
 from ninja import Schema
+
 from warmdraft.units import UNITS, Dimension
 from warmdraft.words import UnitHabits
 

@@ -3,7 +3,6 @@
 from dataclasses import dataclass
 
 from config.problems import Problem
-
 from people.models import Membership, Person, Role, Workshop
 
 #: act -> roles that may do it.

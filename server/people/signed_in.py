@@ -1,8 +1,8 @@
 """The signed-in person of a request, typed."""
 
-from config.problems import Problem
 from django.http import HttpRequest
 
+from config.problems import Problem
 from people.may import Member, member
 from people.models import Person
 

@@ -4,8 +4,10 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from config.problems import ProblemOut
 from django.http import Http404, HttpRequest
+from ninja import Field, Router, Schema
+
+from config.problems import ProblemOut
 from jobs import queries
 from jobs.schemas import (
     CauseOut,
@@ -20,9 +22,7 @@ from jobs.schemas import (
     ReadingOut,
     StepOut,
 )
-from ninja import Field, Router, Schema
 from people.signed_in import member_of
-
 from reports.models import Record
 from reports.services import hand_over
 

@@ -1,6 +1,7 @@
 """The record: what was found, done and proven, frozen at hand-over."""
 
 from django.db import models
+
 from jobs.models import Job
 from people.models import Person, WorkshopRow
 

@@ -6,16 +6,16 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from config.problems import Problem
 from django.core.serializers.json import DjangoJSONEncoder
 from django.db import transaction
 from django.http import Http404
+
+from config.problems import Problem
 from jobs import queries, view
 from jobs.services import log
 from people.may import Member
-from warmdraft.diagnosis import MODEL_VERSION
-
 from reports.models import Record
+from warmdraft.diagnosis import MODEL_VERSION
 
 #: What of a job's view the customer's paper shows.
 _SHOWN = (

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+
 from generator import KINDS, NAMES, SETS, SampledBayes, draw
 from warmdraft.diagnosis import Case, ReadingFact, diagnose
 from warmdraft.machine import profile

@@ -19,6 +19,7 @@ CONFIGURATION = """
 listen_addresses = '127.0.0.1'
 unix_socket_directories = ''
 timezone = 'UTC'
+jit = off                        # it compiles for longer than any query of ours runs
 """
 THROW_AWAY = "fsync = off\nfull_page_writes = off\nsynchronous_commit = off\n"
 

@@ -98,7 +98,7 @@ def prepare(places: Places) -> tuple[str, str]:
 
 def launch(url: str, key: str, port: int, log: Path) -> int:
     """Start the web process and wait until it answers; its pid."""
-    env = environment.python_env(DATABASE_URL=url, WARM_SECRET_KEY=key, OPENBLAS_NUM_THREADS="1")
+    env = environment.python_env(DATABASE_URL=url, WARM_SECRET_KEY=key, OPENBLAS_NUM_THREADS="1", WARM_POOL="8")
     with log.open("ab") as out:
         web = subprocess.Popen(
             [str(VENV / "bin" / "gunicorn"), "config.wsgi:application", "--chdir", "server", "--bind",

@@ -39,7 +39,7 @@ def in_parallel(resistance: Floats, conductance: Floats) -> Floats:
 
 
 def solve(state: AirwayState, fan: Fan, density_kg_m3: float = REFERENCE_DENSITY_KG_M3) -> AirFlow:
-    """Flows and pressures of every hypothesis in `state`.
+    """Flows and pressures of every hypothesis in `state`. The hood has a backdraft flap: nothing comes back in.
 
     Source: series and parallel resistances Δp = R·Q², Q = G·√Δp; parabolic fan curve under the fan laws
     (Q ∝ n, Δp ∝ n²ρ: ASHRAE, AMCA); own convention for the order of the leaks (docs/formats).

@@ -24,7 +24,7 @@ def friction_factor(reynolds: Floats, relative_roughness: Floats | float) -> Flo
     Source: Colebrook's equation by fixed point, 64/Re below a Reynolds number of 2300.
 
     >>> friction_factor(np.array([3.9e4]), 0.09e-3 / 0.1016).round(4)
-    array([0.0244])
+    array([0.0246])
     """
     re = np.asarray(reynolds, dtype=float)
     root = np.full(np.broadcast_shapes(re.shape, np.shape(relative_roughness)), 7.0)  # 1/√f, near f = 0.02

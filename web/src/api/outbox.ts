@@ -24,6 +24,8 @@ interface OutboxSchema extends DBSchema {
   writes: { key: string; value: Write }
 }
 
+const NONE: readonly Write[] = []
+
 /** How long to wait before trying again when the line is down, ms: doubles up to the last. */
 const PATIENCE = [1_000, 2_000, 5_000, 15_000, 30_000]
 
@@ -69,6 +71,9 @@ export class Outbox {
 
   waiting = (): readonly Write[] => this.#waiting
 
+  /** What a person should know of: nothing while all goes out as it is written. */
+  stuck = (): readonly Write[] => (this.#failures > 0 ? this.#waiting : NONE)
+
   subscribe = (listener: () => void): (() => void) => {
     this.#listeners.add(listener)
     return () => this.#listeners.delete(listener)
@@ -87,8 +92,9 @@ export class Outbox {
     for (let next = this.#waiting[0]; next; next = this.#waiting[0]) {
       const outcome = await this.#send(next)
       if (outcome.state === 'waiting') {
-        for (const write of this.#waiting) this.#tell(write.id, outcome)
         this.#later()
+        for (const write of this.#waiting) this.#tell(write.id, outcome)
+        for (const listener of this.#listeners) listener()
         return
       }
       this.#failures = 0

@@ -1,7 +1,7 @@
 import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { client, given, Refused } from './client'
+import { client, csrfToken, given, problemOf, Refused } from './client'
 import { Outbox } from './outbox'
-import type { Habits, Job, JobRecord } from './types'
+import type { Habits, Job, JobRecord, Me } from './types'
 
 export const keys = {
   session: ['session'] as const,
@@ -123,21 +123,26 @@ export function useHabits() {
   const cache = useQueryClient()
   return useMutation({
     mutationFn: async (body: Habits) => given(await client.PUT('/api/v1/me/habits', { body })),
-    onSuccess: (me) => {
-      cache.setQueryData(keys.me, me)
-      void cache.invalidateQueries({ queryKey: keys.jobs }) // sentences come in the new units
+    // shown at once, so that a second press builds on the first
+    onMutate: (habits) => {
+      const before = cache.getQueryData<Me>(keys.me)
+      if (before) cache.setQueryData(keys.me, { ...before, habits })
+      return before
     },
+    onError: (_error, _habits, before) => cache.setQueryData(keys.me, before),
+    onSuccess: () => void cache.invalidateQueries({ queryKey: keys.jobs }), // sentences come in the new units
   })
 }
 
 export async function importJob(file: File): Promise<Job> {
-  const answer = await client.POST('/api/v1/jobs/import', {
-    // the body is the file itself
-    body: undefined as never,
-    bodySerializer: () => file,
-    headers: { 'Content-Type': 'application/json' },
+  const response = await fetch('/api/v1/jobs/import', {
+    method: 'POST',
+    body: await file.arrayBuffer(), // as it is: the server says what is wrong with it, and where
+    headers: { 'Content-Type': 'application/json', 'X-CSRFToken': csrfToken() },
   })
-  const job = given(answer)
+  if (!response.ok) throw new Refused(await problemOf(response))
+  const job: unknown = await response.json()
+  if (!isJob(job)) throw new Error('the server answered with something that is no job')
   queryClient.setQueryData(keys.job(job.id), job)
   void queryClient.invalidateQueries({ queryKey: keys.jobs, exact: true })
   return job

@@ -6,12 +6,13 @@ import { SettingsDialog } from '../features/settings/SettingsDialog'
 import { useSignedIn } from './signedIn'
 import { useKeys } from './useKeys'
 
-export const useWaiting = () => useSyncExternalStore(outbox.subscribe, outbox.waiting)
+/** Writes that found no line. */
+export const useStuck = () => useSyncExternalStore(outbox.subscribe, outbox.stuck)
 
 export function TopBar({ children }: { children?: ReactNode }) {
   const { me, vocabulary } = useSignedIn()
   const [open, setOpen] = useState<'settings' | 'keys' | null>(null)
-  const waiting = useWaiting()
+  const waiting = useStuck()
   useKeys({ '?': () => setOpen('keys') }, me.habits.single_keys)
   const look = (unit: string) => vocabulary.units.find((candidate) => candidate.unit === unit)?.look ?? unit
   return (
@@ -27,25 +28,17 @@ export function TopBar({ children }: { children?: ReactNode }) {
         </Link>
         <div className="min-w-0 flex-1">{children}</div>
         {waiting.length > 0 && (
-          <p className="badge badge-warning touch" role="status">
+          <p className="badge badge-warning touch hidden md:flex" role="status">
             {waiting.length} waiting to be sent
           </p>
         )}
-        <button
-          type="button"
-          className="chip hidden md:block"
-          onClick={() => setOpen('settings')}
-          aria-label="Units and habits"
-        >
+        <button type="button" className="chip hidden md:block" onClick={() => setOpen('settings')}>
+          <span className="sr-only">Units: </span>
           {look(me.habits.flow)} · {look(me.habits.pressure)} · {look(me.habits.temperature)}
         </button>
-        <button
-          type="button"
-          className="chip touch font-bold"
-          onClick={() => setOpen('settings')}
-          aria-label={`${me.name}: habits and sign-out`}
-        >
+        <button type="button" className="chip touch font-bold" onClick={() => setOpen('settings')}>
           {me.initials}
+          <span className="sr-only">, {me.name}: habits and sign-out</span>
         </button>
       </div>
       {open === 'settings' && <SettingsDialog onClose={() => setOpen(null)} onKeys={() => setOpen('keys')} />}

@@ -4,9 +4,9 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
 from django.utils import timezone
-from people.models import Workshop
 
 from demo.world import WORKSHOP, reset
+from people.models import Workshop
 
 
 class Command(BaseCommand):

@@ -34,10 +34,10 @@ export function CausePanel({ job }: { job: Job }) {
                 type="button"
                 className={`btn touch ${job.working_cause?.fault === fault.fault ? 'btn-neutral' : 'btn-ghost'}`}
                 aria-pressed={job.working_cause?.fault === fault.fault}
-                aria-label={`Go with ${fault.text}`}
                 onClick={() => void choose(fault.fault)}
               >
                 {job.working_cause?.fault === fault.fault ? 'Chosen' : 'Go with it'}
+                <span className="sr-only">: {fault.text}</span>
               </button>
             </FaultBar>
           </li>

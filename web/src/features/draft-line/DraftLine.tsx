@@ -253,7 +253,18 @@ function Segments({ shape, narrow, names, percent, known, picked, onPick }: Segm
     .slice(0, 3)
   return (
     <>
-      <div className="relative h-12 sm:h-14" role="group" aria-label="Elements of the air's way">
+      <div
+        className="relative h-12 sm:h-14"
+        role="group"
+        aria-label="Elements of the air's way"
+        onKeyDown={(event) => {
+          const step = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0
+          if (step === 0) return
+          const all = [...event.currentTarget.querySelectorAll('button')]
+          all[all.findIndex((button) => button.matches(':focus')) + step]?.focus()
+          event.preventDefault()
+        }}
+      >
         {shape.segments.map(({ element, x, width }) => {
           const share = known ? (percent.get(element) ?? 0) : 0
           const name = names.get(element) ?? element
@@ -263,7 +274,6 @@ function Segments({ shape, narrow, names, percent, known, picked, onPick }: Segm
               key={element}
               type="button"
               aria-pressed={picked === element}
-              aria-label={phrases.segment(name, share)}
               onClick={() => onPick(picked === element ? null : element)}
               style={{
                 left: x + inset,
@@ -277,18 +287,12 @@ function Segments({ shape, narrow, names, percent, known, picked, onPick }: Segm
                 picked === element ? 'border-base-content border-2' : 'border-base-300'
               }`}
             >
-              {narrow ? (
-                <span aria-hidden="true" className="block text-[13px] font-bold">
-                  {share >= 5 ? `${share >= 15 ? '▲' : ''}${share}` : ''}
-                </span>
-              ) : (
-                <span aria-hidden="true" className="block">
-                  <span className="block text-[13px]">{name}</span>
-                  <span className="block text-[15px] font-bold">
-                    {share > 0 ? `${share >= 15 ? '▲ ' : ''}${share} %` : '–'}
-                  </span>
-                </span>
-              )}
+              <span className={narrow ? 'sr-only' : 'block text-[13px]'}>{name} </span>
+              <span className={`block font-bold ${narrow ? 'text-[13px]' : 'text-[15px]'}`}>
+                {share >= 15 && <span aria-hidden="true">▲{narrow ? '' : ' '}</span>}
+                {narrow ? share >= 5 && share : share > 0 ? `${share} %` : '–'}
+              </span>
+              <span className="sr-only"> {phrases.segment(share)}</span>
             </button>
           )
         })}

@@ -13,9 +13,13 @@ export const phrases = {
       .join(', ')
     return `Static pressure from the room to outdoors. ${job.verdict.headline.text} ${points ? `Measured: ${points}.` : 'Nothing measured yet.'}`
   },
-  segment: (name: string, percent: number): string =>
-    percent > 0 ? `${name}, ${percent} % likely to be where it is held up` : `${name}, not suspect`,
-  suspect: (percent: number): string => (percent >= 50 ? 'likely' : percent >= 15 ? 'suspect' : ''),
+  segment: (percent: number): string =>
+    percent >= 50
+      ? 'likely to hold the air up'
+      : percent >= 15
+        ? 'suspect'
+        : percent > 0
+          ? 'hardly suspect'
+          : 'not suspect',
   branches: (count: number): string => `dotted: ${count} ways it could go`,
-  flow: (now: string, healthy: string): string => `${now} of ${healthy} healthy through the outlet`,
 }

@@ -2,7 +2,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import type { Job } from '../../api/types'
 import { textOf, useSignedIn } from '../../app/signedIn'
-import { useWaiting } from '../../app/TopBar'
+import { useStuck } from '../../app/TopBar'
 import { undoLast } from '../../app/undo'
 import { Dialog } from '../../ui/Dialog'
 import type { Next } from './useNext'
@@ -21,7 +21,7 @@ export function PhoneBar({
 }) {
   const { me, vocabulary } = useSignedIn()
   const [open, setOpen] = useState(false)
-  const waiting = useWaiting()
+  const waiting = useStuck()
   const number = vocabulary.stages.findIndex((entry) => entry.code === stage) + 1
   return (
     <>

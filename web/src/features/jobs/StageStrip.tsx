@@ -20,13 +20,12 @@ export function StageStrip({ job, stage }: { job: Job; stage: string }) {
               <Link
                 to={`/jobs/${job.id}/${code}`}
                 aria-current={here ? 'step' : undefined}
-                aria-label={`${i + 1} ${text}${SAID[state] ?? ''}`}
                 className={`touch flex items-center gap-1.5 rounded-xl px-2.5 whitespace-nowrap ${
                   here ? 'bg-base-content text-base-100 font-bold' : state === 'open' ? 'text-soft' : ''
                 }`}
               >
-                <span aria-hidden="true">{i + 1}</span>
-                <span>{text}</span>
+                <span>{i + 1}</span> <span>{text}</span>
+                <span className="sr-only">{SAID[state]}</span>
                 <span aria-hidden="true" className={here ? '' : 'text-success'}>
                   {MARKS[state]}
                 </span>

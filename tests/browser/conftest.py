@@ -1,0 +1,142 @@
+"""The real interface in Debian's Chromium, on the real server and database."""
+
+from __future__ import annotations
+
+import os
+import uuid
+from dataclasses import dataclass
+
+import pytest
+from playwright.sync_api import Page, expect
+
+# sync Playwright keeps an event loop running in this thread; only these tests run beside it
+os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+WIDTHS = {"desk": {"width": 1280, "height": 800}, "phone": {"width": 390, "height": 844}}
+PASSWORD = "a long password"
+expect.set_options(timeout=10_000)
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args(browser_type_launch_args):
+    flags = (
+        "--no-sandbox --disable-gpu --disable-dev-shm-usage --disable-quic --no-first-run "
+        "--disable-background-networking --disable-component-update --disable-sync"
+    )
+    path = os.environ.get("WARM_CHROMIUM", "/usr/bin/chromium")
+    return {**browser_type_launch_args, "executable_path": path, "args": flags.split()}
+
+
+@dataclass
+class Bench:
+    """A page, and a technician of a fresh workshop who may sign in on it."""
+
+    page: Page
+    url: str
+    email: str
+    interactions: int = 0
+
+    def press(self, role: str, name, **more) -> None:
+        """One interaction: a click or a tap."""
+        self.interactions += 1
+        self.page.get_by_role(role, name=name, **more).first.click()
+
+    def sign_in(self) -> None:
+        self.page.goto(self.url)
+        self.page.get_by_label("E-mail").fill(self.email)
+        self.page.get_by_label("Password").fill(PASSWORD)
+        self.press("button", "Sign in")
+
+    def next(self) -> None:
+        """Press the one button, wherever it is at this width."""
+        self.interactions += 1
+        phone = self.page.viewport_size["width"] < 700
+        button = self.page.locator("div.fixed button.btn-primary" if phone else "aside button.btn-primary")
+        button.first.click()
+
+    def reads(self, typed: str) -> None:
+        """Type a number and save it."""
+        self.page.locator("input[data-answer]").fill(typed)
+        self.press("button", "Save the reading")
+
+
+@pytest.fixture(params=WIDTHS)
+def width(request) -> str:
+    return request.param
+
+
+def _someone(name: str, role: str = "lead") -> str:
+    from people.models import Membership, Person, Qualification, Workshop
+
+    email = f"{uuid.uuid4().hex[:8]}@lake.example"
+    person = Person.objects.create_user(email, PASSWORD, name=name)
+    workshop = Workshop.objects.create(name="Fell Dryer Works")
+    Membership.objects.create(person=person, workshop=workshop, role=role)
+    Qualification.objects.create(person=person, kind="live")
+    return email
+
+
+@pytest.fixture
+def bench(live_server, page: Page, width: str):
+    """At both widths."""
+    page.set_viewport_size(WIDTHS[width])
+    yield Bench(page, live_server.url, _someone("Ada Fell"))
+
+
+@pytest.fixture
+def desk(live_server, page: Page):
+    """At the desk only."""
+    page.set_viewport_size(WIDTHS["desk"])
+    yield Bench(page, live_server.url, _someone("Ada Fell"))
+
+
+_laid_out: list[str] = []
+
+
+def _lay_out_the_demo() -> None:
+    """Built once by its own code, then put back from its rows: each test starts from an empty database."""
+    from django.apps import apps
+    from django.core import serializers
+    from django.db import transaction
+    from django.utils import timezone
+
+    from demo.world import reset
+
+    if not _laid_out:
+        reset(timezone.now())
+        models = [
+            m for name in ("people", "machines", "jobs", "reports") for m in apps.get_app_config(name).get_models()
+        ]
+        _laid_out.append(serializers.serialize("json", [row for m in models for row in m._default_manager.all()]))
+        return
+    with transaction.atomic():
+        for row in serializers.deserialize("json", _laid_out[0]):
+            row.save()
+
+
+@pytest.fixture
+def demo(live_server, page: Page):
+    """The demo workshop, seen by its lead."""
+    from demo.world import PASSWORD as DEMO_PASSWORD
+    from demo.world import PEOPLE
+
+    _lay_out_the_demo()
+    page.goto(live_server.url)
+    page.get_by_label("E-mail").fill(PEOPLE[1][0])
+    page.get_by_label("Password").fill(DEMO_PASSWORD)
+    page.get_by_role("button", name="Sign in").click()
+    page.get_by_role("link", name="New job").wait_for()
+    yield Bench(page, live_server.url, PEOPLE[1][0])
+
+
+@pytest.fixture(autouse=True)
+def nothing_leaves_the_machine_and_nothing_breaks(page: Page):
+    """No request to another host, no error on the console, in any story."""
+    abroad, errors = [], []
+    home = ("http://localhost", "http://127.0.0.1", "data:", "blob:")
+    page.on("request", lambda request: None if request.url.startswith(home) else abroad.append(request.url))
+    page.on("pageerror", lambda error: errors.append(str(error)))
+    page.on("console", lambda m: errors.append(m.text) if m.type == "error" and "status of 4" not in m.text
+            and "ERR_INTERNET_DISCONNECTED" not in m.text else None)  # fmt: skip
+    yield
+    assert abroad == []
+    assert errors == []

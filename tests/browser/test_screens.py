@@ -1,0 +1,176 @@
+"""What every screen keeps: it can be read by all, it is quick, it stands still, and it says what it should."""
+
+import gzip
+import json
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import expect
+from tests.browser.conftest import WIDTHS
+
+pytestmark = pytest.mark.django_db(transaction=True)
+ROOT = Path(__file__).resolve().parents[2]
+AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
+STAGES = ("complaint", "make_safe", "measure", "cause", "open", "mend", "close", "prove", "hand_over")
+#: First view: JavaScript, gzipped.
+MOST_SCRIPT_BYTES = 180_000
+
+
+def open_job(demo, place: str) -> str:
+    page = demo.page
+    page.goto(f"{demo.url}/jobs")
+    page.get_by_role("link", name=re.compile(place)).first.click()
+    page.get_by_label("Draft line").wait_for()
+    return page.url.split("?")[0].rstrip("/")
+
+
+def axe(page) -> list[str]:
+    # evaluated through the debugger, which the content security policy does not stand in the way of
+    page.evaluate(AXE.read_text() + "; undefined")
+    found = page.evaluate("() => axe.run(document)")
+    return [
+        f"{v['id']}: {n['html'][:120]} {n['failureSummary'][:200]}" for v in found["violations"] for n in v["nodes"]
+    ]
+
+
+@pytest.mark.slow  # every screen, two themes, two widths
+@pytest.mark.parametrize("theme", ["light", "dark"])
+def test_axe_finds_nothing_on_any_screen(demo, theme):
+    page = demo.page
+    page.emulate_media(color_scheme=theme, reduced_motion="reduce")
+    trouble = []
+    for size in WIDTHS.values():
+        page.set_viewport_size(size)
+        for path in ("/jobs", "/jobs/new"):
+            page.goto(demo.url + path)
+            page.get_by_role("main").wait_for()
+            trouble += [f"{path} {found}" for found in axe(page)]
+        job = open_job(demo, "Rowing clubhouse")
+        for stage in STAGES:
+            page.goto(f"{job}/{stage}")
+            page.get_by_label("Draft line").wait_for()
+            trouble += [f"{stage} {found}" for found in axe(page)]
+        page.get_by_role("button", name=re.compile("habits and sign-out")).click()
+        trouble += [f"settings {found}" for found in axe(page)]
+        page.keyboard.press("Escape")
+    job = open_job(demo, "moorings.*Back in|Narrowboat")
+    page.goto(f"{demo.url}/jobs")
+    page.locator("section", has_text="Handed over").get_by_role("link").first.click()
+    page.goto(page.url.split("?")[0].rstrip("/") + "/record")
+    page.get_by_role("article", name="Record").wait_for()
+    trouble += [f"record {found}" for found in axe(page)]
+    assert trouble == []
+
+
+def test_axe_finds_nothing_at_the_door(desk):
+    desk.page.goto(desk.url)
+    desk.page.get_by_label("E-mail").wait_for()
+    assert axe(desk.page) == []
+
+
+def test_nothing_moves_when_a_reading_is_saved(demo):
+    page = demo.page
+    page.set_viewport_size(WIDTHS["desk"])
+    job = open_job(demo, "Hikers")
+    page.goto(f"{job}/measure?check=outlet_static_pressure")
+    page.locator("input[data-answer]").wait_for()
+    page.evaluate(
+        """() => { window.shift = 0; new PerformanceObserver((list) => { for (const e of list.getEntries())
+        if (!e.hadRecentInput) window.shift += e.value }).observe({ type: 'layout-shift', buffered: false }) }"""
+    )
+    for i in range(8):
+        page.locator("input[data-answer]").fill(f"0.{40 + i}")
+        page.keyboard.press("Enter")
+        expect(page.locator("input[data-answer]")).to_have_value("")
+    page.wait_for_timeout(200)
+    assert page.evaluate("() => window.shift") == 0
+
+
+def test_first_view_is_small_and_compressed():
+    scripts = list((ROOT / "web" / "dist" / "assets").glob("*.js"))
+    assert sum(len(gzip.compress(script.read_bytes())) for script in scripts) <= MOST_SCRIPT_BYTES
+    assert all(script.with_name(script.name + ".gz").is_file() for script in scripts)
+
+
+def test_the_draft_line_explains_a_segment_that_is_pressed(demo):
+    page = demo.page
+    page.set_viewport_size(WIDTHS["desk"])
+    open_job(demo, "Otter Ness")
+    segment = page.get_by_role("button", name=re.compile("^Vent run"))
+    segment.click()
+    card = page.get_by_role("region", name="Vent run")
+    expect(card).to_contain_text("Vent run packed")
+    expect(card).to_contain_text("when healthy")
+    segment.focus()
+    page.keyboard.press("ArrowRight")
+    expect(page.get_by_role("button", name=re.compile("^Hood"))).to_be_focused()
+    page.keyboard.press("Escape")
+    expect(card).to_have_count(0)
+
+
+def test_percentages_under_the_line_add_to_a_hundred(demo):
+    page = demo.page
+    open_job(demo, "Otter Ness")
+    names = (
+        page.get_by_label("Elements of the air's way")
+        .get_by_role("button")
+        .evaluate_all("all => all.map(b => b.textContent)")
+    )
+    assert sum(int(m[1]) for name in names if (m := re.search(r"(\d+) %", name))) in (99, 100)
+
+
+def test_a_reading_that_contradicts_is_named_with_what_it_should_be(demo):
+    page = demo.page
+    job = open_job(demo, "Theatre")
+    expect(page.get_by_role("complementary")).to_contain_text("Take it again: suction before the wheel")
+    page.goto(f"{job}/cause")
+    expect(page.get_by_role("alert")).to_contain_text("beside the other readings it should be")
+
+
+def test_units_change_everywhere_at_once_and_stay(demo):
+    page = demo.page
+    page.set_viewport_size(WIDTHS["desk"])
+    job = open_job(demo, "Otter Ness")
+    page.get_by_role("button", name="Units:").click()
+    for unit in ("L/s", "Pa"):
+        page.get_by_role("dialog").get_by_role("button", name=unit, exact=True).click()
+    page.keyboard.press("Escape")
+    expect(page.get_by_label("Draft line")).to_contain_text("L/s of 80")
+    page.goto(f"{job}/cause")
+    expect(page.get_by_role("main")).to_contain_text("L/s of 80 through the outlet")
+
+
+def test_the_theme_a_person_chose_wins_over_the_devices(demo):
+    page = demo.page
+    page.emulate_media(color_scheme="light")
+    page.get_by_role("button", name=re.compile("habits and sign-out")).click()
+    page.get_by_role("button", name="cellar").click()
+    expect(page.locator("html")).to_have_attribute("data-theme", "cellar")
+
+
+def test_a_damaged_file_is_refused_with_the_place_of_the_fault(demo, tmp_path):
+    page = demo.page
+    file = tmp_path / "broken.json"
+    file.write_text(json.dumps({"format": "warm-draft/job", "version": 1, "complaints": ["sulks"]}))
+    page.goto(f"{demo.url}/jobs")
+    page.get_by_label("Job file").set_input_files(file)
+    expect(page.get_by_role("alert")).to_contain_text("$.complaints[0]")
+
+
+def test_a_search_finds_a_job_by_its_cause(demo):
+    page = demo.page
+    page.goto(f"{demo.url}/jobs")
+    page.get_by_label("Find a job").fill("wheel fouled")
+    expect(page.get_by_role("main").get_by_role("listitem")).to_have_count(1)
+    page.get_by_label("Find a job").fill("submarine")
+    expect(page.get_by_role("main")).to_contain_text("Nothing here says")
+
+
+def test_signing_out_leaves_nothing_to_see(demo):
+    page = demo.page
+    page.get_by_role("button", name=re.compile("habits and sign-out")).click()
+    page.get_by_role("button", name="Sign out").click()
+    page.get_by_label("E-mail").wait_for()
+    page.goto(f"{demo.url}/jobs")
+    page.get_by_label("E-mail").wait_for()

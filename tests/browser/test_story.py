@@ -1,0 +1,219 @@
+"""A person gets the job done: by hand at both widths, and by keyboard alone."""
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+from tests.browser.conftest import PASSWORD
+
+pytestmark = pytest.mark.django_db(transaction=True)
+
+
+def open_a_job(bench):
+    page = bench.page
+    bench.sign_in()
+    bench.press("link", re.compile("New job"))
+    page.get_by_label("Where?").fill("Otter Ness kennels")
+    bench.press("button", "takes for ever")
+    bench.press("button", "Top screen, duct at the back")
+    bench.press("button", "Open the job")
+    page.get_by_role("heading", name="Make it safe").wait_for()
+
+
+def make_it_safe(bench):
+    for _ in range(4):
+        done = bench.page.get_by_role("region", name="Make safe").locator("li").filter(has_text="✓")
+        before = done.count()
+        bench.next()
+        expect(done).to_have_count(before + 1)
+
+
+def test_from_sign_in_to_the_record(bench, width):
+    page = bench.page
+    open_a_job(bench)
+    make_it_safe(bench)
+    bench.next()  # the check most worth doing: pressure at the outlet
+    bench.reads("1.4")
+    expect(page.get_by_role("status")).to_contain_text("→")
+    # sign-in to first verdict, beyond typing
+    assert bench.interactions <= 12, bench.interactions
+
+    measured = page.get_by_role("region", name="Measure")
+    for check, typed in (
+        ("Measure the flow at the outlet", "106 cfm"),
+        ("Measure the suction before the wheel", "0.28"),
+    ):
+        if not page.get_by_role("link", name=re.compile(check)).first.is_visible():
+            page.get_by_text("Other checks").click()
+        page.get_by_role("link", name=re.compile(check)).first.click()
+        expect(page.get_by_role("heading", name=check).first).to_be_visible()
+        bench.reads(typed)
+        expect(measured.get_by_text(typed.split()[0], exact=False).first).to_be_visible()
+    bench.next()  # look behind the machine
+    page.get_by_role("button", name="pressed flat").click()
+    said = page.locator("div.fixed" if width == "phone" else "aside")
+    expect(said.get_by_role("button", name=re.compile("Go with: transition crushed"))).to_be_visible()
+    bench.next()
+    expect(page.get_by_role("heading", name=re.compile("Transition crushed"))).to_be_visible()
+    bench.next()  # go with it
+    expect(page.get_by_role("button", name=re.compile("Chosen.*Transition crushed"))).to_be_visible()
+    bench.next()  # to the first step
+    for step in (
+        "Pull the machine out a step",
+        "Replace the crushed transition",
+        "Mark on the floor",
+        "Put back: pull the machine out",
+        "Count: screws",
+        "Vent on, clamped",
+        "Plug in, empty drum",
+    ):
+        button = said.get_by_role("button", name=re.compile(f"^(Done: )?({step}|Next step)"))
+        expect(button).to_be_visible()
+        if "Next step" in button.inner_text():
+            bench.next()
+        expect(said.get_by_role("button", name=re.compile(f"^Done: {step}"))).to_be_visible()
+        bench.next()
+    expect(said.get_by_role("button", name="Say what it was")).to_be_visible()
+    page.get_by_role("button", name="It was: transition crushed").click()
+    expect(page.get_by_text("✓ Transition crushed, said Ada Fell")).to_be_visible()
+    bench.next()  # measure again
+    expect(page.get_by_role("region", name="Prove")).to_be_visible()
+    bench.reads("168 cfm")
+    expect(page.get_by_role("heading", name=re.compile("^Proven"))).to_be_visible()
+    expect(said.get_by_role("button", name="Hand over")).to_be_visible()
+    bench.next()
+    page.get_by_label("For the customer").fill("Screen before every load.")
+    bench.next()
+    expect(page.get_by_role("heading", name="✓ Handed over")).to_be_visible()
+    bench.next()
+    record = page.get_by_role("article", name="Record")
+    expect(record).to_contain_text("Transition crushed")
+    expect(record).to_contain_text("168 cfm, as healthy")
+    expect(record).to_contain_text("Screen before every load.")
+    if width == "desk":
+        for paper in ("A4", "Letter"):
+            assert pages(page.pdf(format=paper)) == 1
+
+
+def pages(pdf: bytes) -> int:
+    return len(re.findall(rb"/Type\s*/Page[^s]", pdf))
+
+
+def test_the_whole_job_by_keyboard_alone(desk):
+    page = desk.page
+    keys = page.keyboard
+    page.goto(desk.url)
+    page.get_by_label("E-mail").wait_for()
+    keys.type(desk.email)  # the first field has the focus
+    keys.press("Tab")
+    keys.type(PASSWORD)
+    keys.press("Enter")
+    page.get_by_role("link", name=re.compile("New job")).wait_for()
+    keys.press("n")
+    page.get_by_label("Where?").wait_for()
+    keys.type("Rowing clubhouse")
+
+    def tab_to(role, name):
+        target = page.get_by_role(role, name=name).first
+        target.wait_for()
+        for _ in range(90):
+            if target.evaluate("e => e === document.activeElement"):
+                return
+            keys.press("Tab")
+        raise AssertionError(f"{name} is not reached by Tab")
+
+    tab_to("button", "gets too hot")
+    keys.press("Space")
+    tab_to("button", "Open the job")
+    keys.press("Enter")
+    page.get_by_role("heading", name="Make it safe").wait_for()
+    page.locator("body").evaluate("() => document.activeElement.blur()")
+    done = page.get_by_role("region", name="Make safe").locator("li").filter(has_text="✓")
+    for count in range(1, 5):
+        keys.press("Space")  # the step is done
+        expect(done).to_have_count(count)
+    keys.press("u")  # and undone
+    expect(done).to_have_count(3)
+    keys.press("n")
+    expect(done).to_have_count(4)
+    keys.press("n")  # to the check
+    page.get_by_role("heading", name="Measure the pressure at the outlet").first.wait_for()
+    keys.press("n")  # to its field
+    keys.type("1.4 in")
+    keys.press("Enter")
+    expect(page.get_by_role("status")).to_contain_text("→")
+    page.locator("body").evaluate("() => document.activeElement.blur()")
+    keys.press("r")
+    page.get_by_role("heading", name="Measure the flow at the outlet").first.wait_for()
+    tab_to("textbox", re.compile("flow at the outlet"))
+    keys.type("106")
+    keys.press("Enter")
+    expect(page.get_by_text("106 cfm").first).to_be_visible()
+    page.locator("body").evaluate("() => document.activeElement.blur()")
+    keys.press("4")
+    tab_to("button", re.compile("Go with it.*Vent run packed"))
+    keys.press("Enter")
+    expect(page.get_by_role("button", name=re.compile("Chosen.*Vent run packed"))).to_be_visible()
+    page.locator("body").evaluate("() => document.activeElement.blur()")
+    for _ in range(16):
+        if page.get_by_role("region", name="Close").is_visible() and page.get_by_text("All of it is done").is_visible():
+            break
+        keys.press("n")
+        page.wait_for_timeout(200)
+    keys.press("n")  # to "It was"
+    keys.press("Enter")
+    expect(page.get_by_text("✓ Vent run packed, said")).to_be_visible()
+    page.locator("body").evaluate("() => document.activeElement.blur()")
+    keys.press("8")
+    tab_to("textbox", re.compile("flow at the outlet"))
+    keys.type("169")
+    keys.press("Enter")
+    expect(page.get_by_role("heading", name=re.compile("^Proven"))).to_be_visible()
+    page.locator("body").evaluate("() => document.activeElement.blur()")
+    keys.press("n")
+    page.get_by_role("heading", name="Hand over").first.wait_for()
+    keys.press("n")
+    expect(page.get_by_role("heading", name="✓ Handed over")).to_be_visible()
+    keys.press("n")
+    expect(page.get_by_role("article", name="Record")).to_contain_text("Vent run packed")
+
+
+def test_a_line_that_is_down_loses_nothing(desk):
+    page = desk.page
+    open_a_job(desk)
+    page.keyboard.press("3")
+    page.get_by_role("link", name=re.compile("Measure the flow at the outlet")).first.click()
+    page.context.set_offline(True)
+    desk.reads("106 cfm")
+    waits = page.get_by_role("banner").get_by_text("1 waiting to be sent")
+    expect(waits).to_be_visible()
+    page.context.set_offline(False)
+    expect(waits).to_have_count(0, timeout=20_000)
+    expect(page.get_by_text("106 cfm").first).to_be_visible()
+    from jobs.models import Reading
+
+    assert [reading.typed for reading in Reading.objects.all()] == ["106 cfm"]
+
+
+def test_what_cannot_be_is_said_at_the_field_and_kept_there(desk):
+    page = desk.page
+    open_a_job(desk)
+    page.keyboard.press("r")
+    desk.reads("9000 cfm")
+    expect(page.get_by_role("alert")).to_contain_text("no machine has")
+    expect(page.locator("input[data-answer]")).to_have_value("9000 cfm")
+    desk.reads("12 bananas")
+    expect(page.get_by_role("alert")).to_contain_text("is not a flow")
+
+
+def test_cannot_do_this_here_moves_on(desk):
+    page = desk.page
+    open_a_job(desk)
+    make_it_safe(desk)
+    desk.next()
+    page.get_by_role("heading", name="Measure the pressure at the outlet").first.wait_for()
+    page.get_by_role("button", name="Can't do this here").click()
+    page.get_by_placeholder("Why not?").fill("no tap")
+    page.get_by_role("button", name="Go on without it").click()
+    expect(page.get_by_role("complementary").get_by_role("heading")).not_to_contain_text("pressure at the outlet")
+    expect(page.get_by_text("no tap")).to_be_visible()

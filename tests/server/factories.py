@@ -1,0 +1,77 @@
+"""A complete, believable workshop and job in one call; a test names only what it is about."""
+
+from __future__ import annotations
+
+import json
+import uuid
+from dataclasses import dataclass
+from typing import Any
+
+from django.test import Client
+
+from people.models import Membership, Person, Qualification, Role, Workshop
+
+AT = "2026-11-25T09:00:00+00:00"
+
+
+@dataclass
+class Technician:
+    """Someone signed in, and what they ask of the server."""
+
+    client: Client
+    person: Person
+    workshop: Workshop
+
+    def put(self, path: str, body: Any) -> Any:
+        return self.client.put(f"/api/v1{path}", data=json.dumps(body), content_type="application/json")
+
+    def get(self, path: str) -> Any:
+        return self.client.get(f"/api/v1{path}")
+
+    def opens(self, **changes: Any) -> str:
+        """Open a job; its id."""
+        job = str(uuid.uuid4())
+        answer = self.put(f"/jobs/{job}", job_facts(**changes))
+        assert answer.status_code == 200, answer.content
+        return job
+
+    def reads(self, job: str, kind: str, typed: str, unit: str, reading: str | None = None, **changes: Any) -> Any:
+        """Record a reading; the answer."""
+        body = {"kind": kind, "typed": typed, "unit": unit, "at": AT} | changes
+        return self.put(f"/jobs/{job}/readings/{reading or uuid.uuid4()}", body)
+
+    def marks(self, job: str, step: str, state: str = "done") -> Any:
+        return self.put(f"/jobs/{job}/marks/{uuid.uuid4()}", {"step": step, "state": state, "at": AT})
+
+    def finds(self, job: str, kind: str, fault: str) -> Any:
+        return self.put(f"/jobs/{job}/causes/{uuid.uuid4()}", {"kind": kind, "fault": fault, "at": AT})
+
+    def brings(self, document: Any) -> Any:
+        body = document if isinstance(document, bytes) else json.dumps(document).encode()
+        return self.client.post("/api/v1/jobs/import", data=body, content_type="application/json")
+
+
+def a_technician(
+    role: str = Role.TECHNICIAN, workshop: Workshop | None = None, qualified: tuple[str, ...] = ()
+) -> Technician:
+    person = Person.objects.create_user(f"{uuid.uuid4()}@lake.example", "a long password", name="Ada Fell")
+    workshop = workshop or Workshop.objects.create(name=f"Workshop {uuid.uuid4()}")
+    Membership.objects.create(person=person, workshop=workshop, role=role)
+    for kind in qualified:
+        Qualification.objects.create(person=person, kind=kind)
+    client = Client()
+    client.force_login(person)
+    return Technician(client, person, workshop)
+
+
+def job_facts(**changes: Any) -> dict[str, Any]:
+    machine = {
+        "id": str(uuid.uuid4()), "name": "left machine", "profile": "full-size-electric",
+        "layout": "top_screen_rear_duct", "energy": "electric", "supply": "plug", "age_years": 7,
+    }  # fmt: skip
+    place = {"id": str(uuid.uuid4()), "name": "Otter Ness kennels", "address": "2 Ness Lane", "contact": "Maro Tindle"}
+    return {
+        "title": "Towels take all afternoon", "complaints": ["long_drying"], "circumstances": ["pets"], "said": "",
+        "booked_for": AT, "at": AT, "based_on": None,
+        **changes, "machine": machine | changes.get("machine", {}), "place": place | changes.get("place", {}),
+    }  # fmt: skip

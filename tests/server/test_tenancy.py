@@ -1,0 +1,99 @@
+"""Another workshop's ids are not found, on every route; and nobody signed out gets in."""
+
+import json
+import re
+import uuid
+
+import pytest
+from django.test import Client
+from tests.server.factories import AT, a_technician, job_facts
+
+from config.api import api
+from jobs.models import Job, Reading
+
+pytestmark = pytest.mark.django_db
+
+BODIES = {
+    "/jobs/{job_id}": job_facts(),
+    "/jobs/{job_id}/readings/{reading_id}": {"kind": "outlet_flow", "typed": "90", "unit": "cfm", "at": AT},
+    "/jobs/{job_id}/findings/{finding_id}": {"check": "hood_air", "result": "weak", "at": AT},
+    "/jobs/{job_id}/facts/{fact_id}/withdrawn": {"withdrawn": True, "at": AT},
+    "/jobs/{job_id}/marks/{mark_id}": {"step": "make_safe.unplug", "state": "done", "at": AT},
+    "/jobs/{job_id}/causes/{cause_id}": {"kind": "working", "fault": "hood_blocked", "at": AT},
+    "/jobs/{job_id}/record/{record_id}": {"at": AT},
+}
+
+
+def routes():
+    for path, methods in api.get_openapi_schema()["paths"].items():
+        for method in methods:
+            yield method, path.removeprefix("/api/v1")
+
+
+WITH_A_JOB = [(method, path) for method, path in routes() if "{job_id}" in path]
+
+
+def test_the_walk_knows_a_body_for_every_write():
+    assert {path for method, path in WITH_A_JOB if method == "put"} == set(BODIES)
+    assert len(WITH_A_JOB) >= 10
+
+
+@pytest.mark.parametrize(("method", "path"), WITH_A_JOB)
+def test_a_strangers_job_is_not_found(method, path):
+    owner, stranger = a_technician("lead"), a_technician("lead", qualified=("live", "gas"))
+    job, reading = owner.opens(), str(uuid.uuid4())
+    owner.reads(job, "outlet_flow", "96", "cfm", reading)
+    version = Job.objects.get(id=job).version
+    where = re.sub(r"{(\w+)}", lambda m: job if m[1] == "job_id" else reading, path)
+    answer = stranger.client.generic(
+        method.upper(), f"/api/v1{where}", json.dumps(BODIES.get(path, {})), content_type="application/json"
+    )
+    assert answer.status_code == 404, answer.content
+    assert Job.objects.get(id=job).version == version
+
+
+@pytest.mark.parametrize(("method", "path"), [r for r in routes() if r[1] != "/session" or r[0] == "delete"])
+def test_nobody_signed_out_gets_in(method, path):
+    where = re.sub(r"{\w+}", str(uuid.uuid4()), path)
+    answer = Client().generic(method.upper(), f"/api/v1{where}", "{}", content_type="application/json")
+    assert answer.status_code == 401
+    assert answer.json()["code"] == "not_signed_in"
+
+
+@pytest.mark.parametrize("taken", ["reading", "place", "machine"])
+def test_an_id_in_use_elsewhere_is_not_found(taken):
+    owner, stranger = a_technician(), a_technician()
+    facts = job_facts()
+    job, reading = str(uuid.uuid4()), str(uuid.uuid4())
+    owner.put(f"/jobs/{job}", facts)
+    owner.reads(job, "outlet_flow", "96", "cfm", reading)
+    if taken == "reading":
+        answer = stranger.reads(stranger.opens(), "outlet_flow", "96", "cfm", reading)
+    else:
+        answer = stranger.put(f"/jobs/{uuid.uuid4()}", job_facts(**{taken: {"id": facts[taken]["id"]}}))
+    assert answer.status_code == 404
+    assert Reading.objects.filter(workshop=stranger.workshop).count() == 0
+
+
+def test_lists_show_only_ones_own_workshop():
+    owner, stranger = a_technician(), a_technician()
+    owner.opens()
+    assert stranger.get("/jobs").json() == []
+    assert stranger.get("/places").json() == []
+    assert len(owner.get("/jobs").json()) == 1
+
+
+def test_a_strangers_job_file_cannot_be_brought_in():
+    owner, stranger = a_technician(), a_technician()
+    document = owner.get(f"/jobs/{owner.opens()}/file").json()
+    assert stranger.brings(document).status_code == 404
+    fresh = document | {"x-job": document["x-job"] | {"id": str(uuid.uuid4())}}
+    assert stranger.brings(fresh).status_code == 404  # its machine and place are the owner's
+    assert not Job.objects.filter(workshop=stranger.workshop).exists()
+
+
+def test_answers_carry_the_security_headers():
+    answer = Client().get("/api/v1/session")
+    policy = answer["Content-Security-Policy"]
+    assert "script-src 'self'" in policy and "unsafe-inline" not in policy and "default-src 'none'" in policy
+    assert answer["X-Content-Type-Options"] == "nosniff" and answer["X-Frame-Options"] == "DENY"

@@ -1,0 +1,10 @@
+"""Settings of the test run: the real ones, on the database that ./warm test gives, with a quick password hasher."""
+
+import os
+
+os.environ.setdefault("DATABASE_URL", "postgres://nobody@127.0.0.1/none")  # core tests connect to none
+os.environ.setdefault("WARM_SECRET_KEY", "for tests only")
+
+from config.settings import *  # noqa: F403
+
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
