@@ -8,17 +8,7 @@ import { TopBar } from '../../app/TopBar'
 import { useKeys } from '../../app/useKeys'
 import { Key } from '../../ui/Key'
 import { Failed } from '../../ui/states'
-
-/** Search by any word of the place, the machine, the complaint or the cause. */
-export function matches(row: JobRow, complaints: string, words: string): boolean {
-  const all = [row.title, row.place, row.machine, row.contact, row.headline, row.next, complaints]
-    .join(' ')
-    .toLowerCase()
-  return words
-    .toLowerCase()
-    .split(/\s+/)
-    .every((word) => all.includes(word))
-}
+import { matches } from './search'
 
 const clock = (iso: string) =>
   new Date(iso).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hour12: false })

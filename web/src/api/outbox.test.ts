@@ -1,0 +1,109 @@
+import 'fake-indexeddb/auto'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { Outbox } from './outbox'
+
+const write = (says: string) => ({
+  job: 'job',
+  path: `/api/v1/jobs/job/readings/${says}`,
+  body: { says },
+  says,
+})
+const answers = (status: number, body: unknown) => new Response(JSON.stringify(body), { status })
+
+let line: ReturnType<typeof vi.fn<typeof fetch>>
+let heard: unknown[]
+let name = 0
+
+beforeEach(() => {
+  line = vi.fn<typeof fetch>()
+  vi.stubGlobal('fetch', line)
+  heard = []
+  name += 1
+})
+afterEach(() => vi.unstubAllGlobals())
+
+const outbox = async (person = 'ada', database = `box ${name}`) => {
+  const box = new Outbox((_write, answer) => heard.push(answer), database)
+  await box.serve(person)
+  return box
+}
+
+describe('the outbox', () => {
+  it('sends a write once and hands its answer on', async () => {
+    line.mockResolvedValue(answers(200, { verdict: 1 }))
+    const box = await outbox()
+    expect(await box.put(write('a'))).toEqual({ state: 'sent', answer: { verdict: 1 } })
+    expect(line).toHaveBeenCalledOnce()
+    expect(heard).toEqual([{ verdict: 1 }])
+    expect(box.waiting()).toEqual([])
+  })
+
+  it('keeps what finds no line, in order, and sends it when the line is back', async () => {
+    line.mockRejectedValue(new TypeError('no line'))
+    const box = await outbox()
+    expect((await box.put(write('a'))).state).toBe('waiting')
+    expect((await box.put(write('b'))).state).toBe('waiting')
+    expect(box.stuck().map((entry) => entry.says)).toEqual(['a', 'b'])
+    line.mockImplementation(async (path) => answers(200, { path }))
+    await box.flush()
+    expect(heard).toEqual([{ path: '/api/v1/jobs/job/readings/a' }, { path: '/api/v1/jobs/job/readings/b' }])
+    expect(box.stuck()).toEqual([])
+  })
+
+  it('survives a closed browser', async () => {
+    line.mockRejectedValue(new TypeError('no line'))
+    await (await outbox()).put(write('a'))
+    line.mockResolvedValue(answers(200, {}))
+    const reopened = await outbox()
+    await vi.waitFor(() => expect(reopened.waiting()).toEqual([]))
+    expect(line).toHaveBeenCalledTimes(2)
+  })
+
+  it('takes a refusal out and says why', async () => {
+    const problem = {
+      title: 't',
+      status: 422,
+      code: 'not_possible',
+      message: 'no machine has that',
+      fields: [],
+    }
+    line.mockResolvedValue(answers(422, problem))
+    const box = await outbox()
+    expect(await box.put(write('a'))).toEqual({ state: 'refused', problem })
+    expect(box.waiting()).toEqual([])
+    expect(heard).toEqual([])
+  })
+
+  it.each([401, 502])('waits while the server answers %i', async (status) => {
+    line.mockResolvedValue(answers(status, {}))
+    const box = await outbox()
+    expect((await box.put(write('a'))).state).toBe('waiting')
+    expect(box.waiting()).toHaveLength(1)
+  })
+
+  it('never sends one person’s writes as another', async () => {
+    line.mockRejectedValue(new TypeError('no line'))
+    await (await outbox('ada')).put(write('a'))
+    line.mockResolvedValue(answers(200, {}))
+    line.mockClear()
+    const other = await outbox('ben')
+    await other.flush()
+    expect(line).not.toHaveBeenCalled()
+    expect(other.waiting()).toEqual([])
+  })
+
+  it('says nothing of a write that goes out as it is made', async () => {
+    let answer: (response: Response) => void = () => undefined
+    line.mockReturnValue(
+      new Promise((resolve) => {
+        answer = resolve
+      }),
+    )
+    const box = await outbox()
+    const sent = box.put(write('a'))
+    await vi.waitFor(() => expect(line).toHaveBeenCalled())
+    expect(box.stuck()).toEqual([])
+    answer(answers(200, {}))
+    await sent
+  })
+})

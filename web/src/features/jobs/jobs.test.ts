@@ -1,0 +1,55 @@
+import { describe, expect, it, vi } from 'vitest'
+import type { Job, JobRow, Step } from '../../api/types'
+
+vi.mock('../../api/queries', () => ({ outbox: { put: vi.fn() } }))
+
+import { canUndo, undoLast } from '../../app/undo'
+import { matches } from './search'
+import { currentStep } from './useNext'
+
+const row = {
+  title: 'Towels take all afternoon',
+  place: 'Otter Ness kennels',
+  machine: 'left machine',
+  contact: 'Maro Tindle',
+  headline: 'Wheel fouled with lint: very likely.',
+  next: 'Look behind the machine',
+} as JobRow
+
+describe('finding a job', () => {
+  it.each([
+    ['otter', true],
+    ['fouled WHEEL', true],
+    ['takes for ever', true],
+    ['  ', true],
+    ['submarine', false],
+    ['otter submarine', false],
+  ])('“%s”', (words, found) => {
+    expect(matches(row, 'takes for ever', words)).toBe(found)
+  })
+})
+
+describe('the current step', () => {
+  const step = (id: string) => ({ id, does: id }) as Step
+  const job = (...settled: string[]) => ({ marks: settled.map((id) => ({ step: id })) }) as Job
+
+  it('is the first that is neither done nor impossible', () => {
+    const steps = [step('a'), step('b'), step('c')]
+    expect(currentStep(job(), steps)?.id).toBe('a')
+    expect(currentStep(job('a', 'c'), steps)?.id).toBe('b')
+    expect(currentStep(job('a', 'b', 'c'), steps)).toBeUndefined()
+  })
+})
+
+describe('undo', () => {
+  it('takes back the latest first, each once, per job', () => {
+    const done: string[] = []
+    canUndo('one', { says: 'first', run: () => done.push('first') })
+    canUndo('one', { says: 'second', run: () => done.push('second') })
+    undoLast('other')
+    undoLast('one')
+    undoLast('one')
+    undoLast('one')
+    expect(done).toEqual(['second', 'first'])
+  })
+})
