@@ -42,8 +42,9 @@ def _test() -> int:
 
 
 def _bench() -> int:
-    environment.python(dev=True)
-    return environment.run_python(["tools/bench.py", *sys.argv[2:]])
+    from warm import testing
+
+    return testing.with_app(["tools/bench.py", *sys.argv[2:]])
 
 
 def _pictures() -> int:

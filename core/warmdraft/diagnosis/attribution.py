@@ -127,23 +127,26 @@ def inseparable(
     if not numbers.groups and not looks:
         return []
     seen = np.zeros(len(hypotheses)) + sum(look.log_likelihood for look in looks)
+    starts = [here.start for _, here in hypotheses.spans]
 
-    def nats_apart(one: int, other: int) -> float:
-        here, there = hypotheses.spans[one][1], hypotheses.spans[other][1]
+    def nats_from(one: int) -> Floats:
+        """Nats between this fault, where it is likeliest, and the nearest severity of every fault; (faults,)."""
+        here = hypotheses.spans[one][1]
         best = here.start + int(np.argmax(joint[here]))
-        apart = np.abs(seen[there] - seen[best])
+        apart = np.abs(seen - seen[best])
         if numbers.groups:
-            difference = numbers.expected[there] - numbers.expected[best]
+            difference = numbers.expected - numbers.expected[best]
             jacobian = numbers.sensitivity[best]
             covariance = jacobian @ jacobian.T + np.diag(numbers.sd[best] ** 2)
-            apart = apart + 0.5 * np.einsum("hn,hn->h", difference, np.linalg.solve(covariance, difference.T).T)
-        return float(apart.min())
+            apart = apart + 0.5 * np.einsum("hn,hn->h", difference @ np.linalg.inv(covariance), difference)
+        return np.asarray(np.minimum.reduceat(apart, starts))
 
+    apart = {one: nats_from(one) for one in likely}
     groups: list[set[int]] = []
     for position, one in enumerate(likely):
         joined = {one}
         for other in likely[:position]:
-            if max(nats_apart(one, other), nats_apart(other, one)) < ALIKE_NATS:
+            if max(apart[one][other], apart[other][one]) < ALIKE_NATS:
                 joined.add(other)
         touching = [group for group in groups if group & joined]
         groups = [group for group in groups if not group & joined] + [joined.union(*touching)]

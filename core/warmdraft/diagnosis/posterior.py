@@ -45,54 +45,39 @@ class Fit:
         )
 
 
-def _inverse_and_log_determinant(matrices: Floats) -> tuple[Floats, Floats]:
-    """Of many small symmetric positive definite matrices, (H, n, n): Gauss–Jordan across all of them at once.
-
-    No pivoting is needed for such matrices; n steps of rank one, each over all hypotheses, beat a call per matrix.
-    """
-    inverse = np.ascontiguousarray(np.moveaxis(matrices, 0, -1))  # (n, n, H): long stretches for every step
-    log_determinant = np.zeros(matrices.shape[0])
-    for k in range(inverse.shape[0]):
-        pivot = inverse[k, k].copy()
-        log_determinant += np.log(pivot)
-        row = inverse[k] / pivot
-        column = inverse[:, k].copy()
-        column[k] = 0.0
-        inverse -= column[:, None] * row[None]
-        inverse[:, k] = -column / pivot
-        inverse[k] = row
-        inverse[k, k] = 1 / pivot
-    return np.moveaxis(inverse, -1, 0), log_determinant
-
-
 def fit(numbers: Numbers) -> Fit:
     """Gaussian fit of the readings to every hypothesis.
 
-    Source: conditioning of a multivariate normal, in the space of the eight scatters (matrix inversion lemma), so
-    that the cost does not grow with the square of the readings.
+    The eight scatters, standard normal before anything is read, are conditioned on one reading after the other; each
+    step is of rank one and runs over all hypotheses at once.
+    Source: conditioning of a multivariate normal (the measurement update of a Kalman filter).
     """
-    jacobian = numbers.sensitivity  # (H, n, 8)
-    _, n, elements = jacobian.shape
-    residual = numbers.value - numbers.expected  # (H, n)
-    information = 1 / numbers.sd**2  # (H, n)
-    weighted_jacobian = jacobian * information[:, :, None]
-    scatter_covariance, log_determinant = _inverse_and_log_determinant(
-        np.eye(elements) + np.swapaxes(jacobian, 1, 2) @ weighted_jacobian
-    )
-    pull = (weighted_jacobian * residual[:, :, None]).sum(axis=1)  # (H, 8)
-    scatter_mean = (scatter_covariance @ pull[:, :, None])[:, :, 0]
-    unexplained = residual - (jacobian @ scatter_mean[:, :, None])[:, :, 0]
-    weighted = unexplained * information  # precision · residual
-    chi_square = (residual * weighted).sum(axis=1)
-    precision = information - information**2 * ((jacobian @ scatter_covariance) * jacobian).sum(axis=-1)
-    log_variances = 2 * np.log(numbers.sd).sum(axis=1)
+    jacobian = np.ascontiguousarray(np.moveaxis(numbers.sensitivity, 0, -1))  # (n, 8, H): long stretches for each step
+    n, elements, hypotheses = jacobian.shape
+    residual, variance = (numbers.value - numbers.expected).T, (numbers.sd**2).T  # (n, H)
+    mean = np.zeros((elements, hypotheses))
+    covariance = np.repeat(np.eye(elements)[:, :, None], hypotheses, axis=2)  # (8, 8, H)
+    chi_square, log_determinant = np.zeros(hypotheses), np.zeros(hypotheses)
+    for i in range(n):
+        moves = np.einsum("efh,fh->eh", covariance, jacobian[i])
+        spread = variance[i] + (jacobian[i] * moves).sum(axis=0)
+        surprise = residual[i] - (jacobian[i] * mean).sum(axis=0)
+        gain = moves / spread
+        mean += gain * surprise
+        covariance -= gain[:, None] * moves[None]
+        chi_square += surprise**2 / spread
+        log_determinant += np.log(spread)
+    unexplained = residual - np.einsum("neh,eh->nh", jacobian, mean)
+    weighted = unexplained / variance  # precision · residual
+    explained = np.einsum("neh,neh->nh", np.einsum("nfh,feh->neh", jacobian, covariance), jacobian)
+    precision = 1 / variance - explained / variance**2
     return Fit(
-        log_likelihood=-0.5 * (chi_square + log_determinant + log_variances + n * np.log(2 * np.pi)),
+        log_likelihood=-0.5 * (chi_square + log_determinant + n * np.log(2 * np.pi)),
         chi_square=chi_square,
-        left_out_residual=weighted / precision,
-        left_out_variance=1 / precision,
-        scatter_mean=scatter_mean,
-        scatter_covariance=scatter_covariance,
+        left_out_residual=(weighted / precision).T,
+        left_out_variance=(1 / precision).T,
+        scatter_mean=mean.T,
+        scatter_covariance=np.moveaxis(covariance, -1, 0),
     )
 
 

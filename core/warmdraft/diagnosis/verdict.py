@@ -113,12 +113,12 @@ def diagnose(case: Case) -> Verdict:
     probability = np.add.reduceat(weight, [here.start for _, here in hypotheses.spans])
     order = np.argsort(-probability, kind="stable")
     spans = hypotheses.spans
-    outputs = implied(hypotheses, readings)
-    expected = weight @ outputs
     severities = _severities(hypotheses, joint)
     alike = inseparable(hypotheses, joint, probability, numbers, looks)
     kept = likely(weight)
     some, some_weight, some_readings = hypotheses.kept(kept), weight[kept], readings.kept(kept)
+    outputs = implied(some, some_readings)
+    expected = some_weight @ outputs / some_weight.sum()
     leading = next((group for group in alike if order[0] in group), (int(order[0]),))
     again = {misfit.reading for misfit in unfit}
     done = frozenset(
@@ -151,7 +151,7 @@ def diagnose(case: Case) -> Verdict:
         healthy_readings={kind: float(hypotheses.healthy[KIND_COLUMN[kind]]) for kind in hypotheses.predictable},
         implied_readings={kind: float(expected[KIND_COLUMN[kind]]) for kind in READING_KINDS
                           if kind in hypotheses.predictable},
-        draft_line=draft_line(some, some_weight, probability, outputs[kept], all_numbers, some_readings),
+        draft_line=draft_line(some, some_weight, probability, outputs, all_numbers, some_readings),
         next_checks=tuple(next_checks(some, some_weight, some_readings, done)),
         for_and_against=tuple(for_and_against(hypotheses, prior, joint, numbers, readings, looks, leading)),
         misfits=tuple(unfit),

@@ -52,6 +52,7 @@ export function DraftLine({ job, habits, vocabulary, picked, onPick }: Props) {
   const shares = percentages(job.verdict.elements.map((element) => element.probability))
   const percent = new Map(job.verdict.elements.map((element, i) => [element.element, shares[i] ?? 0]))
   const outlet = job.verdict.readings.outlet_flow
+  const after = job.proof.rows.find((row) => row.kind === 'outlet_flow' && row.after)?.after
   const known = job.verdict.headline.code !== 'nothing_measured'
 
   return (
@@ -78,6 +79,11 @@ export function DraftLine({ job, habits, vocabulary, picked, onPick }: Props) {
             {flow.look} of {outlet?.healthy ? bare(outlet.healthy, flow) : '–'}
             <span className="sr-only"> healthy, through the outlet</span>
           </span>
+          {after && (
+            <span className="mt-2 block text-sm">
+              before the work; <b>{bare(after, flow)}</b> after
+            </span>
+          )}
         </p>
       </div>
       <div ref={ref} className="h-[178px] md:mr-[172px] md:h-[236px]">

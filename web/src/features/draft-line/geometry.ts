@@ -124,6 +124,13 @@ function crossed(box: LabelBox, lines: readonly (readonly Point[])[]): number {
   return length
 }
 
+/** How far a point lies from a box, in pixels. */
+function gapTo(box: LabelBox, point: Point): number {
+  const dx = Math.max(box.x - point.x, 0, point.x - box.x - box.width)
+  const dy = Math.max(box.y - point.y, 0, point.y - box.y - box.height)
+  return Math.hypot(dx, dy)
+}
+
 export type Wish = { key: string; text: string; size: number; anchor: Point; away: number }
 
 /**
@@ -164,6 +171,8 @@ export function placeLabels(
     let best: LabelBox | null = null
     let bestCost = Number.POSITIVE_INFINITY
     for (const candidate of candidates) {
+      const distance = gapTo(candidate, wish.anchor)
+      if (distance >= bestCost) continue // lines only add to it
       const roomy = {
         x: candidate.x - GAP,
         y: candidate.y - 1,
@@ -171,9 +180,7 @@ export function placeLabels(
         height: candidate.height + 2,
       }
       if (placed.some((other) => overlaps(roomy, other))) continue
-      const dx = Math.max(candidate.x - wish.anchor.x, 0, wish.anchor.x - candidate.x - width)
-      const dy = Math.max(candidate.y - wish.anchor.y, 0, wish.anchor.y - candidate.y - height)
-      const cost = Math.hypot(dx, dy) + 0.9 * crossed(candidate, lines)
+      const cost = distance + 0.9 * crossed(candidate, lines)
       if (cost < bestCost) {
         bestCost = cost
         best = candidate
@@ -181,9 +188,7 @@ export function placeLabels(
     }
     if (best === null) continue
     placed.push(best)
-    const dx = Math.max(best.x - wish.anchor.x, 0, wish.anchor.x - best.x - width)
-    const dy = Math.max(best.y - wish.anchor.y, 0, wish.anchor.y - best.y - height)
-    const far = Math.hypot(dx, dy) > wish.away * 2.2
+    const far = gapTo(best, wish.anchor) > wish.away * 2.2
     labels.push({
       key: wish.key,
       text: wish.text,

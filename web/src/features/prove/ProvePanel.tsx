@@ -1,6 +1,6 @@
 import type { Comparison, Job } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
-import { inUnit, shown, unitFor } from '../../ui/numbers'
+import { bare, inUnit, unitFor } from '../../ui/numbers'
 import { MeasurePanel } from '../measure/MeasurePanel'
 
 /** Readings after the work, each beside before and healthy; then the sentence that says whether it worked. */
@@ -33,7 +33,7 @@ export function ProofTable({ rows }: { rows: readonly Comparison[] }) {
           <th className="text-right font-normal">before</th>
           <th className="text-right font-normal">after</th>
           <th className="text-right font-normal">healthy</th>
-          <th className="hidden w-2/5 pl-4 font-normal sm:table-cell">
+          <th className="hidden w-1/3 pl-4 font-normal sm:table-cell">
             <span className="sr-only">drawn</span>
           </th>
         </tr>
@@ -46,14 +46,16 @@ export function ProofTable({ rows }: { rows: readonly Comparison[] }) {
             <tr key={`${row.kind}${row.heat_on}`} className="border-base-300 border-t">
               <th scope="row" className="py-1.5 pr-2 leading-tight font-normal">
                 {kind?.text}
-                {row.heat_on && ', heat on'}
+                {row.heat_on && ', heat on'} <span className="text-soft">{unit.look}</span>
                 <span className="text-soft block text-sm">{row.text}</span>
               </th>
-              <td className="text-right whitespace-nowrap">{row.before ? shown(row.before, unit) : '–'}</td>
-              <td className="text-right font-bold whitespace-nowrap">
-                {row.after ? shown(row.after, unit) : '–'}
+              <td className="pl-3 text-right whitespace-nowrap">
+                {row.before ? bare(row.before, unit) : '–'}
               </td>
-              <td className="text-right whitespace-nowrap">{shown(row.healthy, unit)}</td>
+              <td className="pl-3 text-right font-bold whitespace-nowrap">
+                {row.after ? bare(row.after, unit) : '–'}
+              </td>
+              <td className="pl-3 text-right whitespace-nowrap">{bare(row.healthy, unit)}</td>
               <td className="hidden pl-4 sm:table-cell">
                 <Bar row={row} at={(value) => inUnit(value, unit)} />
               </td>

@@ -1,0 +1,197 @@
+"""Measure, each figure beside its limit, as ratios in one run: machines here are noisy, a ratio is not.
+
+Run by ./warm bench [--json]. Exit 1 when a limit is passed.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from dataclasses import asdict, dataclass
+from pathlib import Path
+
+import numpy as np
+
+ROOT = Path(__file__).resolve().parent.parent
+sys.path[:0] = [str(ROOT / "core"), str(ROOT / "tests" / "reference")]
+
+from warmdraft.airway import READING_KINDS, Conditions, predict  # noqa: E402
+from warmdraft.diagnosis import Case, ReadingFact, diagnose  # noqa: E402
+from warmdraft.diagnosis.hypotheses import hypotheses_of  # noqa: E402
+from warmdraft.faults import supposed_state  # noqa: E402
+from warmdraft.machine import profile  # noqa: E402
+
+MACHINE = profile("full-size-electric")
+COLLAR = ("outlet_flow", "outlet_static_pressure", "blower_inlet_suction")
+OUTCOMES = 21
+
+
+@dataclass(frozen=True)
+class Figure:
+    """One measured figure: at most (or at least) its limit."""
+
+    name: str
+    value: float
+    limit: float
+    unit: str
+    at_least: bool = False
+
+    @property
+    def kept(self) -> bool:
+        return self.value >= self.limit if self.at_least else self.value <= self.limit
+
+
+def median_seconds(run: Callable[[], object], times: int) -> float:
+    """Median of several runs after one to warm up."""
+    run()
+    spans = []
+    for _ in range(times):
+        began = time.perf_counter()
+        run()
+        spans.append(time.perf_counter() - began)
+    return statistics.median(spans)
+
+
+def bare_pass() -> Callable[[], object]:
+    """One numpy pass of log-likelihood, exp and normalise over hypotheses × reading kinds × outcomes."""
+    hypotheses = hypotheses_of(MACHINE, Conditions())
+    mean = hypotheses.output[:, : len(READING_KINDS)]
+    sd = 0.08 * np.abs(mean) + 1e-3
+    outcome = np.linspace(0, 1, OUTCOMES) * mean.max(axis=0)[:, None]
+
+    def run() -> object:
+        log = -0.5 * ((outcome[None] - mean[:, :, None]) / sd[:, :, None]) ** 2 - np.log(sd)[:, :, None]
+        weight = np.exp(log - log.max(axis=0))
+        return weight / weight.sum(axis=0)
+
+    return run
+
+
+def _case(kinds: tuple[str, ...]) -> Case:
+    state = supposed_state(MACHINE.airway, (("hood_blocked", 20.0),))
+    exact = dict(zip(READING_KINDS, predict(MACHINE, state, Conditions())[0], strict=True))
+    return Case(MACHINE, readings=tuple(ReadingFact(k, float(exact[k])) for k in kinds))
+
+
+def verdict_speed() -> list[Figure]:
+    """A whole verdict, next checks included, against the bare pass, the model built or not."""
+    bare = median_seconds(bare_pass(), 30)
+    figures = []
+    for name, kinds in (("nothing measured", ()), ("collar", COLLAR), ("everything", tuple(READING_KINDS))):
+        case = _case(kinds)
+        verdict = median_seconds(lambda case=case: diagnose(case), 30)  # type: ignore[misc]
+        figures.append(Figure(f"verdict, {name}: × bare pass", verdict / bare, 40, "×"))
+        figures.append(Figure(f"verdict, {name}", verdict * 1000, 20, "ms"))
+
+    def first() -> object:
+        hypotheses_of.cache_clear()
+        return diagnose(_case(COLLAR))
+
+    figures.append(
+        Figure("verdict on a machine never seen before: × bare pass", median_seconds(first, 10) / bare, 40, "×")
+    )
+    return figures
+
+
+def many_files() -> list[Figure]:
+    """500 job files in one call of diagnose, start-up included."""
+    job = {"format": "warm-draft/job", "version": 1, "readings": []}
+    with tempfile.TemporaryDirectory() as folder:
+        files = []
+        for i in range(500):
+            values = (("outlet_flow", 60 + i % 100, "cfm"), ("outlet_static_pressure", 40 + i % 300, "Pa"),
+                      ("blower_inlet_suction", 50 + i % 150, "Pa"))[: i % 4]  # fmt: skip
+            readings = [{"kind": kind, "value": value, "unit": unit} for kind, value, unit in values]
+            files.append(str(Path(folder) / f"{i}.json"))
+            Path(files[-1]).write_text(json.dumps(job | {"readings": readings}))
+        began = time.perf_counter()
+        done = subprocess.run([str(ROOT / "warm"), "core", "diagnose", *files], capture_output=True, text=True)
+        seconds = time.perf_counter() - began
+        assert done.returncode == 0 and done.stdout.count("\n") == 500, done.stderr[-500:]
+    return [Figure("500 job files in one call, start-up included", seconds, 8, "s")]
+
+
+def accuracy() -> list[Figure]:
+    """Top-1 beside Bayes in the generator itself, and how often what is said at 0.8–0.9 is right."""
+    from accuracy import judge  # type: ignore[import-not-found]  # lies beside the reference tests
+
+    found = judge(draws=2000, samples=4000, seed=20261125)
+    figures = [
+        Figure(f"top-1 with {kinds}: share of the best possible ({best:.3f})", found.ours[kinds] / best, 0.97, "", True)
+        for kinds, best in found.best.items()
+    ]
+    figures.append(Figure(f"said at 0.8–0.9 and right ({found.said} verdicts)", found.said_right * 100, 77, "%", True))
+    figures.append(Figure("the same, not too modest", found.said_right * 100, 93, "%"))
+    return figures
+
+
+def screen() -> list[Figure]:
+    """From saving a reading to its verdict on screen, in the browser on loopback; and what the first view weighs."""
+    url = os.environ["WARM_URL"]
+    from playwright.sync_api import sync_playwright
+
+    flags = ["--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--disable-background-networking"]
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=os.environ["WARM_CHROMIUM"], args=flags)
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        sizes = []
+        page.on("response", lambda r: sizes.append(len(r.body())) if r.url.endswith(".js") else None)
+        page.goto(url)
+        page.get_by_label("E-mail").fill("tobin@skellmere.example")
+        page.get_by_label("Password").fill("warm-draft-demo")
+        page.get_by_role("button", name="Sign in").click()
+        page.get_by_role("link", name="Hikers").click()
+        page.get_by_label("Draft line").wait_for()
+        page.goto(page.url.split("?")[0].rstrip("/") + "/measure?check=outlet_static_pressure")
+        field = page.locator("input[data-answer]")
+        field.wait_for()
+        spans = []
+        for i in range(60):
+            field.fill(f"0.{30 + i}")
+            # from the press to the frame in which the field is empty again: the verdict came with the answer
+            spans.append(
+                page.evaluate(
+                    """() => new Promise((done) => {
+                      const began = performance.now(), field = document.querySelector('input[data-answer]')
+                      const look = () => field.value === '' ? done(performance.now() - began)
+                        : requestAnimationFrame(look)
+                      field.closest('form').requestSubmit(); requestAnimationFrame(look) })"""
+                )
+            )
+        browser.close()
+    p95 = statistics.quantiles(spans[5:], n=20)[-1]
+    return [Figure("saved reading to its verdict on screen, p95", p95, 200, "ms")]
+
+
+def first_view() -> list[Figure]:
+    """JavaScript of the first view, gzipped as it is served."""
+    total = sum(file.stat().st_size for file in (ROOT / "web" / "dist" / "assets").glob("*.js.gz"))
+    return [Figure("first view, JavaScript gzipped", total / 1000, 180, "kB")]
+
+
+def main() -> int:
+    parts: list[Callable[[], list[Figure]]] = [verdict_speed, many_files, first_view, screen, accuracy]
+    as_json = "--json" in sys.argv
+    figures = []
+    for part in parts:
+        for figure in part():
+            figures.append(figure)
+            if not as_json:
+                sign = "≥" if figure.at_least else "≤"
+                mark = "ok" if figure.kept else "PASSED ITS LIMIT"
+                print(
+                    f"{figure.value:9.3f} {figure.unit:3} {sign} {figure.limit:7.2f}  {figure.name}  {mark}", flush=True
+                )
+    if as_json:
+        print(json.dumps([asdict(figure) | {"kept": figure.kept} for figure in figures], ensure_ascii=False))
+    return 0 if all(figure.kept for figure in figures) else 1
+
+
+if __name__ == "__main__":
+    sys.exit(main())

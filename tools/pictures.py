@@ -1,0 +1,85 @@
+"""Retake docs/screenshots from the demo data. Run by ./warm pictures, beside an app of its own."""
+
+from __future__ import annotations
+
+import os
+import re
+import sys
+from pathlib import Path
+
+from playwright.sync_api import Browser, Page, sync_playwright
+
+ROOT = Path(__file__).resolve().parent.parent
+FOLDER = ROOT / "docs" / "screenshots"
+URL = os.environ["WARM_URL"]
+DESK, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
+FLAGS = (
+    "--no-sandbox --disable-gpu --disable-dev-shm-usage --disable-quic --no-first-run --disable-background-networking "
+    "--disable-component-update --disable-sync --force-color-profile=srgb --font-render-hinting=none"
+)
+#: file name -> (width, theme, place of the demo, stage with its query; None for the list)
+VIEWS: dict[str, tuple[dict[str, int], str, str | None, str]] = {
+    "jobs": (DESK, "light", None, "/jobs"),
+    "new-job": (DESK, "light", None, "/jobs/new"),
+    "cause": (DESK, "light", "Otter Ness", "cause"),
+    "cause-dark": (DESK, "dark", "Otter Ness", "cause"),
+    "misfit": (DESK, "light", "Theatre", "cause"),
+    "measure": (DESK, "light", "Hikers", "measure"),
+    "open": (DESK, "light", "Rowing", "open"),
+    "prove": (DESK, "light", "paint job", "prove"),
+    "record": (DESK, "light", "paint job", "record"),
+    "phone-cause": (PHONE, "light", "Otter Ness", "cause"),
+    "phone-measure": (PHONE, "light", "Hikers", "measure?check=outlet_static_pressure"),
+    "phone-open": (PHONE, "dark", "Rowing", "open"),
+    "phone-jobs": (PHONE, "light", None, "/jobs"),
+}
+
+
+def _sign_in(browser: Browser, size: dict[str, int], theme: str) -> Page:
+    context = browser.new_context(viewport=size, color_scheme=theme, reduced_motion="reduce")  # type: ignore[arg-type]
+    page = context.new_page()
+    page.goto(URL)
+    page.get_by_label("E-mail").fill("tobin@skellmere.example")
+    page.get_by_label("Password").fill("warm-draft-demo")
+    page.get_by_role("button", name="Sign in").click()
+    page.get_by_role("heading", name="Skellmere").wait_for()
+    return page
+
+
+def _open(page: Page, place: str | None, where: str) -> None:
+    if place is None:
+        page.goto(URL + where)
+        page.get_by_role("main").wait_for()
+        return
+    page.goto(f"{URL}/jobs")
+    if place == "paint job":  # the one that is handed over
+        page.locator("section", has_text="Handed over").get_by_role("link").first.click()
+    else:
+        page.get_by_role("link", name=re.compile(place)).first.click()
+    page.get_by_label("Draft line").wait_for()
+    page.goto(page.url.split("?")[0].rstrip("/") + "/" + where)
+    page.get_by_label("Record" if where == "record" else "Draft line").first.wait_for()
+
+
+def main() -> int:
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    wanted = sys.argv[1:] or list(VIEWS)
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=os.environ["WARM_CHROMIUM"], args=FLAGS.split())
+        for name in wanted:
+            size, theme, place, where = VIEWS[name]
+            page = _sign_in(browser, size, theme)
+            _open(page, place, where)
+            page.wait_for_timeout(400)
+            page.screenshot(path=FOLDER / f"{name}.png")
+            page.context.close()
+            print(f"docs/screenshots/{name}.png")
+        browser.close()
+    for old in FOLDER.glob("*.png"):
+        if old.stem not in VIEWS:
+            old.unlink()
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
