@@ -87,6 +87,8 @@ DAMAGED = {
     "half a vane": job(machine={"drive": {"wheel": {"vanes": 36.5}}}),
     "a vent of unknown pieces": job(vent={"diameter": {"value": 4, "unit": "in"}, "pieces": [{"piece": "knot"}]}),
     "a vent without its length": job(vent={"diameter": {"value": 4, "unit": "in"}, "pieces": [{"piece": "straight"}]}),
+    "readings that are null": job(readings=None),
+    "a severity that is null": job(suppose=[{"fault": "hood_blocked", "severity": None}]),
     "a title that is a number": job(title=7),
 }  # fmt: skip
 

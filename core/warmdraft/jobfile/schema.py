@@ -27,6 +27,15 @@ class Part(BaseModel):
 
     model_config = ConfigDict(strict=True, extra="allow", allow_inf_nan=False)
 
+    @model_validator(mode="before")
+    @classmethod
+    def _no_nulls(cls, value: Any) -> Any:
+        if isinstance(value, dict):
+            for key, part in value.items():
+                if part is None and not str(key).startswith("x-"):
+                    raise wrong("null says nothing; leave the key out, or give a value", str(key))
+        return value
+
     @model_validator(mode="after")
     def _no_unknown_keys(self) -> Any:
         for key in self.model_extra or {}:

@@ -21,7 +21,7 @@ export function NextCard({ job, next, undo }: { job: Job; next: Next; undo: stri
       <h2 className={`mt-0.5 text-xl font-bold ${isCheck ? 'md:sr-only' : 'sr-only'}`}>{next.text}</h2>
       <button
         type="button"
-        className="btn btn-primary mt-1 hidden h-auto min-h-[54px] w-full justify-between py-2 text-left text-lg leading-tight md:flex"
+        className="btn btn-primary mt-1 hidden h-auto min-h-[64px] w-full justify-between py-2 text-left text-lg leading-tight md:flex"
         onClick={next.run}
       >
         {next.text} <Key>n</Key>
@@ -48,11 +48,11 @@ export function NextCard({ job, next, undo }: { job: Job; next: Next; undo: stri
               </dd>
             </div>
           </dl>
-          {gain.splits.length > 1 && (
-            <p className="mt-2 text-sm">
-              Tells apart: {gain.splits.map((zone) => textOf(vocabulary.zones, zone)).join(', ')}.
-            </p>
-          )}
+          <p className="mt-2 min-h-10 text-sm">
+            {gain.splits.length > 1 && (
+              <>Tells apart: {gain.splits.map((zone) => textOf(vocabulary.zones, zone)).join(', ')}.</>
+            )}
+          </p>
         </>
       )}
       {check && <ProbeDrawing node={check.node} caption={check.how} />}

@@ -1,3 +1,4 @@
+import { useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import type { Check, Job } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
@@ -58,8 +59,9 @@ export function MeasurePanel({
           {!isNext && <ProbeDrawing node={check.node} caption={check.how} />}
         </>
       )}
-      <FactList job={job} phase={phase} />
       <OtherChecks job={job} shown={check} phase={phase} />
+      {/* last, so that what was saved moves nothing above it */}
+      <FactList job={job} phase={phase} />
     </div>
   )
 }
@@ -74,6 +76,7 @@ function OtherChecks({
   phase: 'before' | 'after'
 }) {
   const { vocabulary } = useSignedIn()
+  const [openAtFirst] = useState(job.readings.length + job.findings.length === 0)
   const stage = phase === 'before' ? 'measure' : 'prove'
   const ranked = job.verdict.next_checks.map((entry) => entry.check)
   const rank = (check: Check) => (ranked.indexOf(check.check) + ranked.length + 1) % (ranked.length + 1)
@@ -81,7 +84,7 @@ function OtherChecks({
     .filter((check) => check.check !== shown?.check)
     .sort((a, b) => (ranked.includes(a.check) ? rank(a) : 99) - (ranked.includes(b.check) ? rank(b) : 99))
   return (
-    <details className="mt-4" open={job.readings.length + job.findings.length === 0}>
+    <details className="mt-4" open={openAtFirst}>
       <summary className="touch flex cursor-pointer items-center font-bold">
         Other checks, the most telling first
       </summary>
