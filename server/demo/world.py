@@ -11,7 +11,7 @@ from django.db import transaction
 from jobs import queries, services, view
 from jobs.models import Cause, Finding, Happening, Job, Mark, Reading
 from jobs.reading_in import finding_facts, reading_facts
-from jobs.schemas import FindingIn, ReadingIn
+from jobs.schemas_in import FindingIn, ReadingIn
 from machines.models import Machine, Place
 from people.may import Member, member
 from people.models import Membership, Person, Qualification, Role, Workshop

@@ -9,7 +9,8 @@ from ninja import Router
 from config.problems import ProblemOut
 from jobs import importing, queries, services, to_core, view
 from jobs.reading_in import cause_facts, check_job, finding_facts, reading_facts
-from jobs.schemas import CauseIn, FindingIn, HappeningOut, JobIn, JobOut, JobRow, MarkIn, ReadingIn, WithdrawIn
+from jobs.schemas import HappeningOut, JobOut, JobRow
+from jobs.schemas_in import CauseIn, FindingIn, JobIn, MarkIn, ReadingIn, WithdrawIn
 from jobs.vocabulary import router as vocabulary
 from people.signed_in import member_of
 

@@ -5,7 +5,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from config.problems import Problem
-from jobs.schemas import CauseIn, FindingIn, JobIn, ReadingIn
+from jobs.schemas_in import CauseIn, FindingIn, JobIn, ReadingIn
 from warmdraft.checks import reading_dimensions
 from warmdraft.errors import DocumentError, UnitError
 from warmdraft.faults import circumstance_names, complaint_names, fault_names

@@ -9,19 +9,8 @@ from ninja import Field, Router, Schema
 
 from config.problems import ProblemOut
 from jobs import queries
-from jobs.schemas import (
-    CauseOut,
-    DraftLineOut,
-    FaultOut,
-    FindingOut,
-    Headline,
-    MachineOut,
-    MarkOut,
-    PlaceOut,
-    ProofOut,
-    ReadingOut,
-    StepOut,
-)
+from jobs.schemas import CauseOut, FindingOut, MachineOut, MarkOut, PlaceOut, ProofOut, ReadingOut, StepOut
+from jobs.verdict_out import DraftLineOut, FaultOut, Headline
 from people.signed_in import member_of
 from reports.models import Record
 from reports.services import hand_over

@@ -1,0 +1,94 @@
+"""What the API of jobs takes, written by hand, apart from models and from the core's own types."""
+
+from datetime import datetime
+from typing import Literal
+from uuid import UUID
+
+from ninja import Field, Schema
+
+
+class PlaceIn(Schema):
+    """A place; an id of the workshop's own or a new one made by the client."""
+
+    id: UUID
+    name: str = Field(min_length=1, max_length=120)
+    address: str = Field("", max_length=200)
+    contact: str = Field("", max_length=120)
+
+
+class MachineIn(Schema):
+    """A machine; an id of the workshop's own or a new one made by the client."""
+
+    id: UUID
+    name: str = Field("", max_length=120)
+    profile: str
+    layout: str = ""
+    energy: Literal["electric", "gas"]
+    supply: Literal["plug", "hard_wired"]
+    age_years: float | None = Field(None, ge=0, le=100)
+
+
+class JobIn(Schema):
+    """A job as a client writes it. based_on: the version the change was made from; null for a new job."""
+
+    title: str = Field("", max_length=200)
+    complaints: list[str]
+    circumstances: list[str] = []
+    said: str = Field("", max_length=4000)
+    booked_for: datetime
+    place: PlaceIn
+    machine: MachineIn
+    based_on: int | None = None
+    at: datetime
+
+
+class ObservationIn(Schema):
+    """What readings and findings share."""
+
+    phase: Literal["before", "after"] = "before"
+    heat_on: bool = False
+    visit: UUID | None = None
+    supersedes: UUID | None = None
+    at: datetime
+
+
+class ReadingIn(ObservationIn):
+    """A reading as it was typed: "1.03", or "1.03 in"; unit: what a bare number is taken in."""
+
+    kind: str
+    typed: str = Field(min_length=1, max_length=60)
+    unit: str
+    instrument: str = Field("", max_length=40)
+
+
+class FindingIn(ObservationIn):
+    """The result of a look, or not_possible with why."""
+
+    check: str
+    result: str
+    why: str = Field("", max_length=200)
+
+
+class MarkIn(Schema):
+    """A step done, undone, or not possible here."""
+
+    step: str = Field(min_length=1, max_length=80)
+    state: Literal["done", "undone", "not_possible"]
+    why: str = Field("", max_length=200)
+    at: datetime
+
+
+class CauseIn(Schema):
+    """The cause the work goes by, or what it turned out to be."""
+
+    kind: Literal["working", "confirmed"]
+    fault: str
+    severity: float | None = None
+    at: datetime
+
+
+class WithdrawIn(Schema):
+    """Take a fact back, or put it back."""
+
+    withdrawn: bool
+    at: datetime

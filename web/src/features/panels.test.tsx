@@ -1,0 +1,327 @@
+import { act } from 'react'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+
+const put = vi.hoisted(() => vi.fn())
+vi.mock('../api/queries', () => ({ outbox: { put, subscribe: () => () => undefined, stuck: () => [] } }))
+
+import { useKeys } from '../app/useKeys'
+import { aJob, me, step, vocabulary } from '../test/fixtures'
+import { press, shown, submit, type } from '../test/render'
+import { CausePanel } from './cause/CausePanel'
+import { DraftLine } from './draft-line/DraftLine'
+import { ElementCard } from './draft-line/ElementCard'
+import { HandOverPanel } from './hand-over/HandOverPanel'
+import { NextCard } from './jobs/NextCard'
+import { useNext } from './jobs/useNext'
+import { LookForm } from './measure/LookForm'
+import { ReadingForm } from './measure/ReadingForm'
+import { ProofTable } from './prove/ProvePanel'
+import { ConfirmCause } from './steps/ConfirmCause'
+import { StepsPanel } from './steps/StepsPanel'
+
+const sent = () => put.mock.calls.map(([write]) => write.body)
+const look = vocabulary.checks[0]
+
+beforeEach(() => {
+  put.mockReset().mockResolvedValue({ state: 'sent', answer: {} })
+  vi.stubGlobal(
+    'ResizeObserver',
+    class {
+      observe() {}
+      disconnect() {}
+    },
+  )
+  vi.stubGlobal('matchMedia', () => ({ matches: true, addEventListener() {}, removeEventListener() {} }))
+  Object.defineProperty(HTMLElement.prototype, 'clientWidth', { configurable: true, value: 1080 })
+})
+
+describe('the draft line', () => {
+  const line = (onPick = vi.fn(), job = aJob()) => (
+    <DraftLine job={job} habits={me.habits} vocabulary={vocabulary} picked={null} onPick={onPick} />
+  )
+
+  it('says what moves beside what should, and the lamps', async () => {
+    const host = await shown(line())
+    expect(host.textContent).toContain('106')
+    expect(host.textContent).toContain('of 170')
+    expect(host.textContent).toContain('118 of 240 V')
+  })
+
+  it('gives each element its share; all of them make a hundred', async () => {
+    const host = await shown(line())
+    const names = [...host.querySelectorAll('button')].map((button) => button.textContent ?? '')
+    expect(names.find((name) => name.startsWith('Vent run'))).toContain('37 %')
+    const shares = names.flatMap((name) => /(\d+) %/.exec(name)?.[1] ?? [])
+    expect(shares.reduce((sum, share) => sum + Number(share), 0)).toBe(100)
+    expect(names.filter((name) => name.includes('not suspect'))).toHaveLength(6)
+  })
+
+  it('has a name that tells its finding in words', async () => {
+    const host = await shown(line())
+    expect(host.querySelector('svg[role=img]')?.getAttribute('aria-label')).toContain(
+      'at the outlet 1.15 inH2O',
+    )
+  })
+
+  it('hands on the element that is pressed', async () => {
+    const picked = vi.fn()
+    await press(await shown(line(picked)), 'Hood')
+    expect(picked).toHaveBeenCalledWith('hood')
+  })
+
+  it('knows nothing before anything is measured, and says so with a dash', async () => {
+    const job = aJob()
+    job.verdict.headline.code = 'nothing_measured'
+    const host = await shown(line(vi.fn(), job))
+    expect(host.textContent).toContain('–')
+    expect(host.textContent).not.toContain('37 %')
+  })
+
+  it('explains an element: what it takes, what is suspected, what to check', async () => {
+    const host = await shown(<ElementCard element="run" job={aJob()} onClose={vi.fn()} />)
+    expect(host.textContent).toContain('Vent run packed, 37 %')
+    expect(host.textContent).toContain('not known yet')
+    expect(host.textContent).toContain('Look behind the machine, 2 min')
+    const quiet = await shown(<ElementCard element="drum" job={aJob()} onClose={vi.fn()} />)
+    expect(quiet.textContent).toContain('Nothing speaks for a fault here')
+  })
+})
+
+describe('the cause', () => {
+  it('ranks, says what looks alike, and what speaks for and against', async () => {
+    const host = await shown(<CausePanel job={aJob()} />)
+    expect(host.textContent).toContain('Look alike so far')
+    expect(host.textContent).toContain('for, 20.8 nats')
+    expect(host.textContent).toContain('against, 0.7 nats')
+  })
+
+  it('goes with the cause that is pressed', async () => {
+    await press(await shown(<CausePanel job={aJob()} />), 'Transition crushed')
+    expect(sent()).toMatchObject([{ kind: 'working', fault: 'transition_crushed' }])
+  })
+
+  it('shows a reading that fits nothing with what it should be', async () => {
+    const job = aJob()
+    const pa = (value: number) => ({ value, unit: 'Pa' })
+    job.verdict.misfits = [
+      { reading: 'outlet_static_pressure', ids: [], expected_low: pa(75), expected_high: pa(100) },
+    ]
+    const host = await shown(<CausePanel job={job} />)
+    expect(host.querySelector('[role=alert]')?.textContent).toContain('should be 0.30 inH2O to 0.40 inH2O')
+  })
+
+  it('says why the server refused', async () => {
+    put.mockResolvedValue({ state: 'refused', problem: { message: 'handed over already' } })
+    const host = await shown(<CausePanel job={aJob()} />)
+    await press(host, 'Hood blocked')
+    expect(host.querySelector('[role=alert]')?.textContent).toBe('handed over already')
+  })
+})
+
+describe('steps', () => {
+  const steps = [step('open.a', { cautions: ['Sharp edges.'], driver: 'hex-1/4' }), step('open.b')]
+
+  it('show the first that is open, with its caution and driver', async () => {
+    const host = await shown(<StepsPanel job={aJob()} title="Open" steps={steps} nothing="" />)
+    expect(host.textContent).toContain('Sharp edges.')
+    expect(host.textContent).toContain('hex-1/4')
+    await press(host, 'Done')
+    expect(sent()).toMatchObject([{ step: 'open.a', state: 'done' }])
+  })
+
+  it('can be said to be impossible here, with why', async () => {
+    const host = await shown(<StepsPanel job={aJob()} title="Open" steps={steps} nothing="" />)
+    await press(host, "Can't do this here")
+    await submit(host)
+    expect(sent()).toEqual([]) // without a why nothing is said
+    await type(host, 'screw is round')
+    await submit(host)
+    expect(sent()).toMatchObject([{ step: 'open.a', state: 'not_possible', why: 'screw is round' }])
+  })
+
+  it('are undone one by one', async () => {
+    const mark = { id: '1', step: 'open.a', state: 'done', why: '', by: 'Ada', at: '' }
+    const host = await shown(
+      <StepsPanel job={aJob({ marks: [mark] })} title="Open" steps={steps} nothing="" />,
+    )
+    expect(host.textContent).toContain('1 of 2')
+    await press(host, 'Undo')
+    expect(sent()).toMatchObject([{ step: 'open.a', state: 'undone' }])
+  })
+
+  it('say so when there are none, and when all are done', async () => {
+    const empty = await shown(<StepsPanel job={aJob()} title="Open" steps={[]} nothing="Nothing to open." />)
+    expect(empty.textContent).toContain('Nothing to open.')
+    const marks = steps.map(({ id }) => ({ id, step: id, state: 'done', why: '', by: 'Ada', at: '' }))
+    const done = await shown(<StepsPanel job={aJob({ marks })} title="Open" steps={steps} nothing="" />)
+    expect(done.textContent).toContain('All of it is done')
+  })
+})
+
+describe('an answer', () => {
+  const pressureCheck = {
+    ...(look as NonNullable<typeof look>),
+    check: 'outlet_static_pressure',
+    observes: 'outlet_static_pressure',
+  }
+
+  it('is sent as it was typed, with the unit a bare number is taken in', async () => {
+    const host = await shown(
+      <ReadingForm job={aJob()} check={pressureCheck} phase="before" replaces={undefined} />,
+    )
+    expect(host.textContent).toContain('A healthy one reads 0.38 inH2O')
+    await type(host, '150 pa')
+    await submit(host)
+    expect(sent()).toMatchObject([
+      {
+        kind: 'outlet_static_pressure',
+        typed: '150 pa',
+        unit: 'inH2O',
+        instrument: 'manometer',
+        phase: 'before',
+      },
+    ])
+    expect(host.querySelector('input')?.value).toBe('')
+  })
+
+  it('that is refused stays in its field with the reason', async () => {
+    put.mockResolvedValue({ state: 'refused', problem: { message: 'no machine has that' } })
+    const host = await shown(
+      <ReadingForm job={aJob()} check={pressureCheck} phase="before" replaces={undefined} />,
+    )
+    await type(host, '9000')
+    await submit(host)
+    expect(host.querySelector('input')?.value).toBe('9000')
+    expect(host.querySelector('[role=alert]')?.textContent).toBe('no machine has that')
+  })
+
+  it('of a look is one press, and replaces the one before', async () => {
+    const before = {
+      id: 'old', check: 'behind_look', result: 'round', why: '', phase: 'before', heat_on: false, supersedes: null,
+      withdrawn: false, in_force: true, by: 'Ada', at: '',
+    } // biome-ignore format: one line reads better
+    const host = await shown(
+      <LookForm job={aJob({ findings: [before] })} check={look as NonNullable<typeof look>} phase="before" />,
+    )
+    await press(host, 'pressed flat')
+    expect(sent()).toMatchObject([{ check: 'behind_look', result: 'flat', supersedes: 'old' }])
+  })
+})
+
+describe('what comes next', () => {
+  function Card({ job, stage }: { job: ReturnType<typeof aJob>; stage: string }) {
+    return <NextCard job={job} next={useNext(job, stage, null)} undo={undefined} />
+  }
+
+  it('is a check with its minutes and its gain', async () => {
+    const host = await shown(<Card job={aJob()} stage="cause" />)
+    expect(host.textContent).toContain('2 min')
+    expect(host.textContent).toContain('37 → 62 %')
+    expect(host.textContent).toContain('Tells apart: the transition, the vent run.')
+  })
+
+  it('is the step in hand where one stands at it', async () => {
+    const next = { code: 'make_safe', stage: 'make_safe', subject: 'make_safe.unplug', text: 'Make it safe' }
+    const host = await shown(<Card job={aJob({ next })} stage="make_safe" />)
+    await press(host, 'Done: Do make_safe.unplug')
+    expect(sent()).toMatchObject([{ step: 'make_safe.unplug', state: 'done' }])
+  })
+
+  it('is the cause to go with', async () => {
+    const next = {
+      code: 'choose_cause',
+      stage: 'cause',
+      subject: 'hood_blocked',
+      text: 'Go with: hood blocked',
+    }
+    await press(await shown(<Card job={aJob({ next })} stage="cause" />), 'Go with')
+    expect(sent()).toMatchObject([{ kind: 'working', fault: 'hood_blocked' }])
+  })
+})
+
+describe('the end of a job', () => {
+  const trainee = { ...me, role: 'trainee', may: ['work_on_a_job'] }
+
+  it('names what is still open', async () => {
+    const host = await shown(<HandOverPanel job={aJob()} />)
+    expect(host.textContent).toContain('Still open: Measure, Cause')
+    await submit(host)
+    expect(sent()).toMatchObject([{ note: '' }])
+  })
+
+  it('explains to a trainee who may', async () => {
+    expect((await shown(<HandOverPanel job={aJob()} />, trainee)).textContent).toContain(
+      'A technician hands over',
+    )
+    expect((await shown(<ConfirmCause job={aJob()} />, trainee)).textContent).toContain(
+      'A technician confirms',
+    )
+  })
+
+  it('confirms what it was, not what was thought', async () => {
+    const working_cause = { fault: 'hood_blocked', severity: null, text: 'Hood blocked', by: 'Ada', at: '' }
+    const host = await shown(<ConfirmCause job={aJob({ working_cause })} />)
+    await press(host, 'Transition crushed')
+    await submit(host)
+    expect(sent()).toMatchObject([{ kind: 'confirmed', fault: 'transition_crushed' }])
+  })
+
+  it('sets before, after and healthy side by side', async () => {
+    const q = (value: number) => ({ value, unit: 'm3/s' })
+    const host = await shown(
+      <ProofTable
+        rows={[
+          {
+            kind: 'outlet_flow', heat_on: false, healthy: q(0.0804), healthy_low: q(0.067), healthy_high: q(0.094),
+            before: q(0.05), after: q(0.079), standing: 'as_healthy', text: '167 cfm, as healthy',
+          },
+        ]}
+      />,
+    ) // biome-ignore format: one line reads better
+    expect([...host.querySelectorAll('td')].slice(0, 3).map((cell) => cell.textContent)).toEqual([
+      '106',
+      '167',
+      '170',
+    ])
+  })
+})
+
+describe('single keys', () => {
+  function Keys({ on, enabled = true }: { on: Record<string, () => void>; enabled?: boolean }) {
+    useKeys(on, enabled)
+    return (
+      <>
+        <input aria-label="field" />
+        <button type="button">a button</button>
+      </>
+    )
+  }
+  const strike = (target: Element | Window, key: string, more: KeyboardEventInit = {}) =>
+    act(async () => void target.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, ...more })))
+
+  it('act, but not while someone types, with a modifier, or when they are off', async () => {
+    const n = vi.fn()
+    const host = await shown(<Keys on={{ n }} />)
+    await strike(window, 'n')
+    expect(n).toHaveBeenCalledTimes(1)
+    await strike(host.querySelector('input') as Element, 'n')
+    await strike(window, 'n', { ctrlKey: true })
+    expect(n).toHaveBeenCalledTimes(1)
+    await shown(<Keys on={{ n }} enabled={false} />)
+    const before = n.mock.calls.length
+    await strike(window, 'x')
+    expect(n.mock.calls.length).toBe(before)
+  })
+
+  it('leave Space to the control that has the focus; Escape always works', async () => {
+    const space = vi.fn()
+    const back = vi.fn()
+    const host = await shown(<Keys on={{ ' ': space, Escape: back }} />)
+    await strike(host.querySelector('button') as Element, ' ')
+    expect(space).not.toHaveBeenCalled()
+    await strike(window, ' ')
+    expect(space).toHaveBeenCalledOnce()
+    await strike(host.querySelector('input') as Element, 'Escape')
+    expect(back).toHaveBeenCalledOnce()
+  })
+})

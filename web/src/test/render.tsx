@@ -1,0 +1,47 @@
+import { act, type ReactNode } from 'react'
+import { createRoot } from 'react-dom/client'
+import { MemoryRouter } from 'react-router'
+import { SignedInContext } from '../app/signedIn'
+import { me, vocabulary } from './fixtures'
+
+declare global {
+  var IS_REACT_ACT_ENVIRONMENT: boolean
+}
+globalThis.IS_REACT_ACT_ENVIRONMENT = true
+
+/** Draw something as a signed-in person sees it; its element. */
+export async function shown(ui: ReactNode, person = me): Promise<HTMLElement> {
+  const host = document.createElement('div')
+  document.body.replaceChildren(host)
+  await act(async () =>
+    createRoot(host).render(
+      <MemoryRouter>
+        <SignedInContext value={{ me: person, vocabulary }}>{ui}</SignedInContext>
+      </MemoryRouter>,
+    ),
+  )
+  return host
+}
+
+/** Press the button whose words hold these. */
+export async function press(host: HTMLElement, words: string): Promise<void> {
+  const button = [...host.querySelectorAll<HTMLElement>('button, [role=button]')].find((candidate) =>
+    candidate.textContent?.includes(words),
+  )
+  if (!button) throw new Error(`no button says “${words}”`)
+  await act(async () => button.click())
+}
+
+/** Type into the only field there is. */
+export async function type(host: HTMLElement, text: string): Promise<void> {
+  const field = host.querySelector<HTMLInputElement>('input')
+  if (!field) throw new Error('there is no field')
+  await act(async () => {
+    Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set?.call(field, text)
+    field.dispatchEvent(new Event('input', { bubbles: true }))
+  })
+}
+
+export async function submit(host: HTMLElement): Promise<void> {
+  await act(async () => host.querySelector('form')?.requestSubmit())
+}
