@@ -119,9 +119,10 @@ class Report:
 
 
 def _environment(path: str, **more: str) -> dict[str, str]:
-    env = environment.python_env(DJANGO_SETTINGS_MODULE="config.settings", OPENBLAS_NUM_THREADS="1", **more)
+    env = environment.python_env(OPENBLAS_NUM_THREADS="1", **more)
     env["PATH"] = f"{VENV / 'bin'}{os.pathsep}{path}"
-    env.pop("WARM_PORT", None)
+    for name in ("WARM_PORT", "DJANGO_SETTINGS_MODULE"):
+        env.pop(name, None)
     return env
 
 

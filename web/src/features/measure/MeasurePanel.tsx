@@ -25,7 +25,7 @@ export function MeasurePanel({
   const best = job.next.code === 'check' ? job.next.subject : job.verdict.next_checks[0]?.check
   const name = asked ?? best
   const check = vocabulary.checks.find((entry) => entry.check === name)
-  const replaces = job.readings.find((reading) => reading.id === search.get('again'))
+  const replaces = job.readings.find((reading) => reading.id === search.get('again') && reading.in_force)
   const isNext = job.next.code === 'check' && job.next.subject === name
   return (
     <div>
