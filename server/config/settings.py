@@ -1,4 +1,4 @@
-"""Settings, all from the environment; `./warm` sets them for one machine, docs/operating.md says how for many."""
+"""Settings, all from the environment; `./warm` sets them for one machine."""
 
 import os
 from pathlib import Path
@@ -14,7 +14,7 @@ def _required(name: str) -> str:
     value = os.environ.get(name)
     if not value:
         raise ImproperlyConfigured(
-            f"{name} is not set; start with ./warm start, which sets it, or see docs/operating.md"
+            f"{name} is not set; start with ./warm start, which sets it"
         )
     return value
 
