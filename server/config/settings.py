@@ -13,9 +13,7 @@ ROOT = SERVER.parent
 def _required(name: str) -> str:
     value = os.environ.get(name)
     if not value:
-        raise ImproperlyConfigured(
-            f"{name} is not set; start with ./warm start, which sets it"
-        )
+        raise ImproperlyConfigured(f"{name} is not set; start with ./warm start, which sets it")
     return value
 
 
