@@ -8,7 +8,7 @@ from ninja import Router, Schema
 from config.problems import ProblemOut
 from people.signed_in import member_of
 from warmdraft.airway import NODES, READING_KINDS, TAPS
-from warmdraft.checks import NO_EVIDENCE, checks, instrument_words, reading_dimensions
+from warmdraft.checks import NO_EVIDENCE, checks, instrument_words, instruments_for, reading_dimensions
 from warmdraft.faults import ELEMENT_NAMES, ZONES, catalogue
 from warmdraft.machine import profile_names, profile_titles
 from warmdraft.tables import table
@@ -59,12 +59,13 @@ class CheckOut(Schema):
     instrument: str
     hazard: str
     qualified: str | None
+    heat: bool
     observes: str | None
     results: list[Named]
 
 
 class KindOut(Schema):
-    """A kind of reading: its words, dimension, tap, and whether the model weighs it."""
+    """A kind of reading: its words, dimension, tap, whether the model weighs it, and what reads it."""
 
     kind: str
     text: str
@@ -72,6 +73,7 @@ class KindOut(Schema):
     canonical: str
     tap: str | None
     weighed: bool
+    instruments: list[str]
 
 
 class ProfileOut(Named):
@@ -117,7 +119,7 @@ def _check(name: str) -> CheckOut:
         check=name, do=words["do"], how=words["how"], node=words["node"],
         access=english.word("access", check.access), minutes=check.minutes, wait_minutes=check.wait_minutes,
         instrument=with_, hazard=english.word("hazard", check.hazard), qualified=check.qualified,
-        observes=check.observes,
+        heat=check.heat, observes=check.observes,
         results=[Named(code=result, text=words["results"][result]) for result in check.results],
     )  # fmt: skip
 
@@ -149,7 +151,7 @@ def vocabulary(request: HttpRequest) -> Vocabulary:
             KindOut(
                 kind=kind, text=english.word("reading", kind), dimension=dimension,
                 canonical=UNITS[dimension].canonical, tap=TAPS[kind].node if kind in TAPS else None,
-                weighed=kind in READING_KINDS,
+                weighed=kind in READING_KINDS, instruments=list(instruments_for(kind)),
             )
             for kind, dimension in reading_dimensions().items()
         ],

@@ -11,6 +11,7 @@ from warmdraft.checks.catalogue import (
     checks,
     instrument_names,
     instrument_words,
+    instruments_for,
     reading_dimensions,
     reading_sd,
 )
@@ -24,6 +25,7 @@ __all__ = [
     "checks",
     "instrument_names",
     "instrument_words",
+    "instruments_for",
     "look_log_likelihood",
     "reading_dimensions",
     "reading_sd",

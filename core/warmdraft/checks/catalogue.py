@@ -26,7 +26,7 @@ class Check:
     """One row of the catalogue.
 
     observes: the reading kind, for an instrument check; results and rows: for a look, P(result) by fault, group or
-    "rest"; felt: the look fades with the flow at the hood instead of with severity.
+    "rest"; heat: taken with the heat on; felt: the look fades with the flow at the hood instead of with severity.
     """
 
     name: str
@@ -40,6 +40,7 @@ class Check:
     results: tuple[str, ...]
     rows: dict[str, tuple[float, ...]]
     felt: bool
+    heat: bool
 
     @property
     def cost_minutes(self) -> float:
@@ -80,6 +81,7 @@ def _check(name: str, row: dict[str, Any]) -> Check:
         results=results,
         rows=rows,
         felt="felt" in row,
+        heat=row.get("heat", False),
     )
 
 
@@ -102,6 +104,13 @@ def reading_dimensions() -> dict[str, Dimension]:
 def instrument_names() -> tuple[str, ...]:
     """Instruments a reading may name."""
     return tuple(table("instruments")["instrument"])
+
+
+def instruments_for(kind: str) -> tuple[str, ...]:
+    """Instruments that read a kind; a difference of temperatures is read with what reads temperatures."""
+    dimension = reading_dimensions()[kind]
+    reads = "temperature" if dimension == "temperature_difference" else dimension
+    return tuple(name for name, row in table("instruments")["instrument"].items() if row["reads"] == reads)
 
 
 def instrument_words(name: str) -> str:

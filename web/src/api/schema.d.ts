@@ -412,6 +412,8 @@ export interface components {
             do: string;
             /** Hazard */
             hazard: string;
+            /** Heat */
+            heat: boolean;
             /** How */
             how: string;
             /** Instrument */
@@ -842,13 +844,15 @@ export interface components {
         };
         /**
          * KindOut
-         * @description A kind of reading: its words, dimension, tap, and whether the model weighs it.
+         * @description A kind of reading: its words, dimension, tap, whether the model weighs it, and what reads it.
          */
         KindOut: {
             /** Canonical */
             canonical: string;
             /** Dimension */
             dimension: string;
+            /** Instruments */
+            instruments: string[];
             /** Kind */
             kind: string;
             /** Tap */

@@ -244,6 +244,7 @@ export const vocabulary: Vocabulary = {
       canonical: 'Pa',
       tap: 'exhaust_pipe',
       weighed: true,
+      instruments: ['manometer'],
     },
     {
       kind: 'outlet_flow',
@@ -252,6 +253,7 @@ export const vocabulary: Vocabulary = {
       canonical: 'm3/s',
       tap: null,
       weighed: true,
+      instruments: ['manometer'],
     },
   ],
   checks: [
@@ -266,6 +268,7 @@ export const vocabulary: Vocabulary = {
       instrument: 'eyes and a lamp',
       hazard: '',
       qualified: null,
+      heat: false,
       observes: null,
       results: named(['round', 'round and whole'], ['flat', 'pressed flat']),
     },

@@ -18,10 +18,10 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
   const unit = unitFor(dimension, me.habits, vocabulary)
   const wide = useWide()
   const [typed, setTyped] = useState('')
-  const [heatOn, setHeatOn] = useState(check.check === 'heater_rise')
+  const [heatOn, setHeatOn] = useState(check.heat)
   const [trouble, setTrouble] = useState<string | null>(null)
-  const suitable = vocabulary.instruments.filter((instrument) => SUITS[dimension]?.includes(instrument.code))
-  const [instrument, setInstrument] = useState(suitable[0]?.code ?? '')
+  const suitable = kind?.instruments ?? []
+  const [instrument, setInstrument] = useState(suitable[0] ?? '')
   const expected = job.verdict.readings[check.observes ?? '']
   if (!kind) return null
 
@@ -105,9 +105,9 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
               value={instrument}
               onChange={(event) => setInstrument(event.target.value)}
             >
-              {suitable.map((entry) => (
-                <option key={entry.code} value={entry.code}>
-                  {textOf(vocabulary.instruments, entry.code)}
+              {suitable.map((code) => (
+                <option key={code} value={code}>
+                  {textOf(vocabulary.instruments, code)}
                 </option>
               ))}
             </select>
@@ -127,16 +127,4 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
       )}
     </form>
   )
-}
-
-/** Which instruments read which dimension, for the list only: the server checks. */
-const SUITS: Record<string, readonly string[]> = {
-  flow: ['vane_anemometer', 'bag_and_watch'],
-  pressure: ['manometer', 'water_tube'],
-  temperature: ['thermometer'],
-  temperature_difference: ['thermometer'],
-  current: ['clamp_meter'],
-  voltage: ['voltmeter'],
-  rotation: ['tachometer'],
-  time: ['watch'],
 }
