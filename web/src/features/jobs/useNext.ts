@@ -57,7 +57,12 @@ export function useNext(job: Job, stage: string, check: string | null): Next {
     return { text: `Done: ${step.does}`, run: done, done }
   if (next.code === 'check' || next.code === 'measure_again' || next.code === 'measure_after') {
     const to = `${next.stage}?check=${next.subject ?? ''}`
-    const focus = () => document.querySelector<HTMLElement>('[data-answer]')?.focus()
+    // at the check: to its answer; with a number typed already, that number is saved
+    const focus = () => {
+      const answer = document.querySelector<HTMLElement>('[data-answer]')
+      if (answer instanceof HTMLInputElement && answer.value.trim()) answer.form?.requestSubmit()
+      else answer?.focus()
+    }
     return { text: next.text, run: here && check === next.subject ? focus : go(to), done }
   }
   if (next.code === 'choose_cause' && here && next.subject) {
