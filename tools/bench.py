@@ -171,7 +171,7 @@ def screen() -> list[Figure]:
 
 def first_view() -> list[Figure]:
     """JavaScript of the first view, gzipped as it is served."""
-    total = sum(file.stat().st_size for file in (ROOT / "web" / "dist" / "assets").glob("*.js.gz"))
+    total = sum(file.stat().st_size for file in (Path(os.environ["WARM_WEB_DIST"]) / "assets").glob("*.js.gz"))
     return [Figure("first view, JavaScript gzipped", total / 1000, 180, "kB")]
 
 

@@ -64,7 +64,7 @@ TIME_ZONE = "UTC"
 USE_TZ = True
 
 # The built front end: hashed names, compressed beside, served by the web process itself.
-WEB_DIST = ROOT / "web" / "dist"
+WEB_DIST = Path(os.environ.get("WARM_WEB_DIST") or ROOT / "web" / "dist")
 WHITENOISE_ROOT = WEB_DIST if WEB_DIST.is_dir() else None
 WHITENOISE_INDEX_FILE = True
 WHITENOISE_MAX_AGE = 0

@@ -160,6 +160,31 @@ def test_nothing_is_installed_twice(monkeypatch):
     environment.python(dev=False)
 
 
+def test_a_build_leaves_the_one_an_app_is_serving(tmp_path, monkeypatch):
+    def build(command, *_, **__):
+        if "--outDir" in command:
+            Path(command[command.index("--outDir") + 1]).mkdir(parents=True)
+
+    monkeypatch.setattr(environment, "WEB", tmp_path)
+    monkeypatch.setattr(environment, "npm_packages", lambda: "")
+    monkeypatch.setattr(environment, "quietly", build)
+    monkeypatch.setattr(environment, "ROOT", tmp_path)
+    source = tmp_path / "a.ts"
+    monkeypatch.setattr(environment, "_sources", lambda: [source])
+
+    def front_end(state):
+        source.write_text(str(state))
+        return environment.front_end()
+
+    first = front_end(0)
+    built = [front_end(state) for state in range(1, environment.BUILDS_KEPT)]
+    for age, folder in enumerate([first, *built]):
+        os.utime(folder / ".whole", (age, age))
+    assert front_end(0) == first and len({first, *built}) == environment.BUILDS_KEPT
+    newest = front_end("new")
+    assert first.exists() and newest.exists() and not built[0].exists()  # the one unused for longest went
+
+
 @pytest.mark.parametrize(("told", "version"), [("v20.19.0", (20, 19)), ("v9.1.2", (9, 1)), ("rubbish", (0,))])
 def test_node_is_asked_for_its_version(told, version, tmp_path):
     node = tmp_path / "node"

@@ -15,6 +15,8 @@ from warm.places import PYTHON, ROOT, VENV, WEB
 from warm.say import phase, quietly
 
 UV = "uv==0.13.9"
+#: More than may be in use at once: an app that runs, a test run, pictures.
+BUILDS_KEPT = 6
 _AGAIN = "Look at the lines above; with the network back, start again."
 
 
@@ -49,18 +51,34 @@ def npm_packages() -> str:
     return path
 
 
-def front_end() -> None:
-    """web/dist, built from the sources as they are."""
+def front_end() -> Path:
+    """The folder with the front end built from the sources as they are.
+
+    Each state of the sources has a folder of its own below web/dist, so that a build for a test run never takes the
+    files from under an app that runs.
+    """
     path = npm_packages()
-    stamp, wanted = WEB / "dist" / ".warm-stamp", _digest(_sources())
-    if stamp.is_file() and stamp.read_text() == wanted:
-        return
+    built = WEB / "dist" / _digest(_sources())[:12]
+    whole = built / ".whole"
+    if whole.is_file():
+        whole.touch()
+        return built
     with phase("front end"):
-        quietly(["npm", "run", "build"], "building the front end", "Mend it and start again.", env=_with(path),
-                cwd=str(WEB))  # fmt: skip
-        run = subprocess.run([str(PYTHON), "-m", "whitenoise.compress", "-q", str(WEB / "dist")])
-        if run.returncode == 0:
-            stamp.write_text(wanted)
+        quietly(["npm", "run", "build", "--", "--outDir", str(built), "--emptyOutDir"], "building the front end",
+                "Mend it and start again.", env=_with(path), cwd=str(WEB))  # fmt: skip
+        quietly([str(PYTHON), "-m", "whitenoise.compress", "-q", str(built)], "compressing the front end", _AGAIN)
+        whole.touch()
+    _drop_old_builds(built.parent)
+    return built
+
+
+def _drop_old_builds(folder: Path) -> None:
+    def used(build: Path) -> float:
+        whole = build / ".whole"
+        return whole.stat().st_mtime if whole.is_file() else 0.0
+
+    for old in sorted((entry for entry in folder.iterdir() if entry.is_dir()), key=used)[:-BUILDS_KEPT]:
+        shutil.rmtree(old, ignore_errors=True)
 
 
 def _sources() -> Iterable[Path]:

@@ -84,21 +84,25 @@ def manage(url: str, key: str, *arguments: str, doing: str) -> str:
                    cwd=str(ROOT))  # fmt: skip
 
 
-def prepare(places: Places) -> tuple[str, str]:
-    """Everything before the web process: packages, front end, database, demo. Database URL and secret key."""
+def prepare(places: Places) -> tuple[str, str, Path]:
+    """Everything before the web process: packages, front end, database, demo.
+
+    Returns the database URL, the secret key and the folder of the front end.
+    """
     places.make()
     environment.python(dev=False)
-    environment.front_end()
+    built = environment.front_end()
     url, key = database_url(places), secret(places)
     with phase("tables and demo data"):
         manage(url, key, "migrate", "--no-input", doing="bringing the tables up to date")
         manage(url, key, "demo", doing="laying out the demo workshop")
-    return url, key
+    return url, key, built
 
 
-def launch(url: str, key: str, port: int, log: Path) -> int:
+def launch(url: str, key: str, port: int, log: Path, built: Path) -> int:
     """Start the web process and wait until it answers; its pid."""
-    env = environment.python_env(DATABASE_URL=url, WARM_SECRET_KEY=key, OPENBLAS_NUM_THREADS="1", WARM_POOL="8")
+    env = environment.python_env(DATABASE_URL=url, WARM_SECRET_KEY=key, OPENBLAS_NUM_THREADS="1", WARM_POOL="8",
+                                 WARM_WEB_DIST=str(built))  # fmt: skip
     with log.open("ab") as out:
         web = subprocess.Popen(
             [str(VENV / "bin" / "gunicorn"), "config.wsgi:application", "--chdir", "server", "--bind",
@@ -145,9 +149,9 @@ def start(places: Places) -> int:
     if _listening(port):
         raise Trouble(f"port {port} is in use by another program; choose another: WARM_PORT={port + 1} ./warm start")
     began = time.monotonic()
-    url, key = prepare(places)
+    url, key, built = prepare(places)
     with phase("web"):
-        pid = launch(url, key, port, places.logs / "web.log")
+        pid = launch(url, key, port, places.logs / "web.log", built)
     places.running.write_text(json.dumps({"pid": pid, "port": port}))
     print(f"\nWarm Draft runs at http://127.0.0.1:{port}/  ({time.monotonic() - began:.0f} s)")
     print(f"Demo sign-in: {SIGN_IN[0]}  password: {SIGN_IN[1]}")

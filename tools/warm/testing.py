@@ -126,19 +126,19 @@ def _environment(path: str, **more: str) -> dict[str, str]:
     return env
 
 
-def _set_up() -> str:
+def _set_up() -> tuple[str, Path]:
+    """All that a run needs: the PATH with Node, the folder of the front end."""
     environment.python(dev=True)
     path = environment.npm_packages()
-    environment.front_end()
-    return path
+    return path, environment.front_end()
 
 
 def run(arguments: list[str]) -> int:
     """Run every check; with names as arguments, only those whose name holds one of them."""
     began = time.monotonic()
-    path = _set_up()
+    path, built = _set_up()
     browser = system.chromium()
-    env = _environment(path, WARM_SECRET_KEY="for tests only", WARM_CHROMIUM=browser)
+    env = _environment(path, WARM_SECRET_KEY="for tests only", WARM_CHROMIUM=browser, WARM_WEB_DIST=str(built))
     env["DATABASE_URL"] = "postgres://nobody@127.0.0.1/none"  # for those that ask no database
     report = Report()
 
@@ -157,15 +157,16 @@ def run(arguments: list[str]) -> int:
 
 def with_app(arguments: list[str]) -> int:
     """Run a script of ours beside an app of its own with the demo data: throw-away database, free port."""
-    path = _set_up()
+    path, built = _set_up()
     browser = system.chromium()
     url, key, port = cluster.throw_away(), "for pictures only", cluster.free_port()
     serve.manage(url, key, "migrate", "--no-input", doing="making the tables")
     serve.manage(url, key, "demo", doing="laying out the demo workshop")
     with tempfile.TemporaryDirectory() as folder:
-        pid = serve.launch(url, key, port, Path(folder) / "web.log")
+        pid = serve.launch(url, key, port, Path(folder) / "web.log", built)
         try:
-            env = _environment(path, WARM_CHROMIUM=browser, WARM_URL=f"http://127.0.0.1:{port}")
+            env = _environment(path, WARM_CHROMIUM=browser, WARM_URL=f"http://127.0.0.1:{port}",
+                               WARM_WEB_DIST=str(built))  # fmt: skip
             return subprocess.run([str(PYTHON), *arguments], env=env, cwd=ROOT, stdout=sys.stdout).returncode
         finally:
             serve.end(pid)
