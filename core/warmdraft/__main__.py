@@ -7,13 +7,13 @@ others are still done, and the exit status is 2.
 from __future__ import annotations
 
 import argparse
-import json
 import sys
 from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any, NoReturn
 
 import numpy as np
+from pydantic_core import to_json
 
 from warmdraft.errors import DocumentError
 from warmdraft.jobfile import Job, airway_answer, diagnose_answer, parse_json, read_job, simulated_job
@@ -85,8 +85,7 @@ def _answers(options: argparse.Namespace) -> Iterator[str | DocumentError]:
         except DocumentError as error:
             yield DocumentError(error.path, error.message)
             continue
-        yield json.dumps(answer, ensure_ascii=False, allow_nan=False, indent=2 if options.pretty else None,
-                         separators=None if options.pretty else (",", ":"))  # fmt: skip
+        yield to_json(answer, indent=2 if options.pretty else None, inf_nan_mode="null").decode()
 
 
 def main(argv: list[str] | None = None) -> int:

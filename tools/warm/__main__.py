@@ -15,7 +15,7 @@ Warm Draft: measures, finds and proves why a clothes dryer does not get its air.
   ./warm start              set up whatever is missing, start, print the address and the demo sign-in
   ./warm stop               stop what start started
   ./warm test               set up whatever is missing, run every check and test
-  ./warm bench [--json]     measure, each figure beside its limit, as ratios in one run
+  ./warm bench [--json] [PART]  measure, each figure beside its limit, as ratios in one run
   ./warm pictures           retake docs/screenshots from the demo data
   ./warm demo               reset the demo workshop
   ./warm core VERB FILE…    the core without the web: airway, simulate, diagnose (./warm core --help)
