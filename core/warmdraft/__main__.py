@@ -7,8 +7,10 @@ others are still done, and the exit status is 2.
 from __future__ import annotations
 
 import argparse
+import multiprocessing
 import sys
 from collections.abc import Callable, Iterator
+from functools import partial
 from pathlib import Path
 from typing import Any, NoReturn
 
@@ -19,6 +21,8 @@ from warmdraft.errors import DocumentError
 from warmdraft.jobfile import Job, airway_answer, diagnose_answer, parse_json, read_job, simulated_job
 from warmdraft.jobfile.simulate import as_document
 
+#: From so many files on the work is shared among processes, so many files at a time.
+_MANY, _CHUNK = 64, 16
 EXAMPLES = """\
 examples:
   python -m warmdraft airway job.json             operating point, pressure profile and predicted readings
@@ -70,22 +74,33 @@ VERBS: dict[str, Callable[[Job, argparse.Namespace], Any]] = {
 }
 
 
-def _read(name: str) -> bytes:
+def _read(name: str) -> bytes | DocumentError:
     try:
         return sys.stdin.buffer.read() if name == "-" else Path(name).read_bytes()
     except OSError as error:
         reason = (error.strerror or "cannot be read").lower()
-        raise DocumentError("$", f"cannot be read ({reason}); give the path of a job file") from None
+        return DocumentError("$", f"cannot be read ({reason}); give the path of a job file")
+
+
+def _answer(read: bytes | DocumentError, options: argparse.Namespace) -> str | DocumentError:
+    if isinstance(read, DocumentError):
+        return read
+    try:
+        answer = VERBS[options.verb](read_job(parse_json(read)), options)
+    except DocumentError as error:
+        return DocumentError(error.path, error.message)
+    return to_json(answer, indent=2 if options.pretty else None, inf_nan_mode="null").decode()
 
 
 def _answers(options: argparse.Namespace) -> Iterator[str | DocumentError]:
-    for name in options.files:
-        try:
-            answer = VERBS[options.verb](read_job(parse_json(_read(name))), options)
-        except DocumentError as error:
-            yield DocumentError(error.path, error.message)
-            continue
-        yield to_json(answer, indent=2 if options.pretty else None, inf_nan_mode="null").decode()
+    files = [_read(name) for name in options.files]
+    first, rest = files[:1], files[1:]
+    yield from (_answer(read, options) for read in first)  # builds the model that most of them share
+    if len(rest) < _MANY:
+        yield from (_answer(read, options) for read in rest)
+        return
+    with multiprocessing.get_context("fork").Pool() as pool:  # a child has what its parent has built
+        yield from pool.imap(partial(_answer, options=options), rest, chunksize=_CHUNK)
 
 
 def main(argv: list[str] | None = None) -> int:

@@ -1,14 +1,12 @@
 """The codes the core speaks in, with their words and units: what a client needs to draw and ask, asked once."""
 
-from typing import Any
-
 from django.http import HttpRequest
 from ninja import Router, Schema
 
 from config.problems import ProblemOut
 from people.signed_in import member_of
 from warmdraft.airway import NODES, READING_KINDS, TAPS
-from warmdraft.checks import NO_EVIDENCE, checks, instrument_words, instruments_for, reading_dimensions
+from warmdraft.checks import NO_EVIDENCE, checks, instruments_for, reading_dimensions
 from warmdraft.faults import ELEMENT_NAMES, ZONES, catalogue
 from warmdraft.machine import profile_names, profile_titles
 from warmdraft.tables import table
@@ -108,17 +106,11 @@ def _named(kind: str, codes: tuple[str, ...]) -> list[Named]:
 
 def _check(name: str) -> CheckOut:
     english, check = English(), checks()[name]
-    words: dict[str, Any] = english.word("check", name)
-    known = table("instruments")["instrument"]
-    with_ = (
-        instrument_words(check.instrument)
-        if check.instrument in known
-        else english.word("instrument", check.instrument)
-    )
+    words = english.check_words(name)
     return CheckOut(
         check=name, do=words["do"], how=words["how"], node=words["node"],
         access=english.word("access", check.access), minutes=check.minutes, wait_minutes=check.wait_minutes,
-        instrument=with_, hazard=english.word("hazard", check.hazard), qualified=check.qualified,
+        instrument=english.instrument(check.instrument), hazard=english.word("hazard", check.hazard), qualified=check.qualified,
         heat=check.heat, observes=check.observes,
         results=[Named(code=result, text=words["results"][result]) for result in check.results],
     )  # fmt: skip

@@ -65,7 +65,9 @@ def test_every_code_has_words(kind):
 
 @pytest.mark.parametrize("name", checks())
 def test_every_check_says_what_to_do_how_and_where(name):
-    words = English().word("check", name)
+    words = English().check_words(name)
+    assert English().instrument(checks()[name].instrument)
+    assert checks()[name].hazard in table("words_en")["hazard"]
     assert words["do"] and len(words["how"]) > 20
     assert words["node"] in table("words_en")["node"]
     assert set(words.get("results", {})) == set(checks()[name].results)

@@ -63,6 +63,12 @@ class AirwayState:
         nothing = np.zeros(1)
         return replace(self, resistance=resistance, detached_transition=nothing, room_deficit_pa=nothing)
 
+    def healed(self, element: str, airway: Airway) -> AirwayState:
+        """The same airway with one element as it was when healthy."""
+        resistance = np.array(self.resistance, copy=True)
+        resistance[..., ELEMENTS.index(element)] = airway.drop_pa(element) / airway.rated_flow_m3s**2
+        return replace(self, resistance=resistance)
+
     def screen_out(self) -> AirwayState:
         """The lint screen taken out of its slot."""
         return self.with_resistance_of("lint_screen", 0.0)

@@ -12,21 +12,41 @@ from warmdraft.checks.catalogue import (
     instrument_names,
     instrument_words,
     instruments_for,
+    reading_bias,
     reading_dimensions,
     reading_sd,
 )
-from warmdraft.checks.likelihood import look_log_likelihood
+from warmdraft.checks.likelihood import (
+    LookWeights,
+    felt_by_flow,
+    gained_flow_weight,
+    look_probability,
+    lost_flow_weight,
+    pair_look_probability,
+    severity_weight,
+)
+from warmdraft.checks.swaps import SWAPS, gains, healthy_gains
 
 __all__ = [
     "ACCESS",
     "NO_EVIDENCE",
+    "SWAPS",
     "Check",
+    "LookWeights",
     "check_names",
     "checks",
+    "felt_by_flow",
+    "gained_flow_weight",
+    "gains",
+    "healthy_gains",
     "instrument_names",
     "instrument_words",
     "instruments_for",
-    "look_log_likelihood",
+    "look_probability",
+    "lost_flow_weight",
+    "pair_look_probability",
+    "reading_bias",
     "reading_dimensions",
     "reading_sd",
+    "severity_weight",
 ]

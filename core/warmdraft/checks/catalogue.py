@@ -1,4 +1,4 @@
-"""Checks as rows of data/checks.toml, instruments as rows of data/instruments.toml."""
+"""Checks as rows of data/checks/*.toml, instruments as rows of data/instruments.toml."""
 
 from __future__ import annotations
 
@@ -13,6 +13,8 @@ from warmdraft.faults import catalogue
 from warmdraft.tables import table
 from warmdraft.units import Dimension
 
+#: The files of data/checks, in the order of the catalogue.
+FILES = ("readings", "hood_and_screen", "running", "behind", "inside")
 #: How far one has to go for a check, from nothing moved to the machine opened.
 ACCESS = ("outside", "behind", "top_off", "open")
 #: Results of a look that say nothing of the cause.
@@ -21,12 +23,13 @@ NO_EVIDENCE = ("not_possible", "not_tried")
 WAITING_COST = 0.1
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)  # one object a row
 class Check:
     """One row of the catalogue.
 
     observes: the reading kind, for an instrument check; results and rows: for a look, P(result) by fault, group or
-    "rest"; heat: taken with the heat on; felt: the look fades with the flow at the hood instead of with severity.
+    "rest"; heat: taken with the heat on; felt: the flow the look fades with, where it is the air that is felt; swap:
+    what is taken out of the air's way for it; energy, complaint: it is asked only there.
     """
 
     name: str
@@ -39,8 +42,11 @@ class Check:
     observes: str | None
     results: tuple[str, ...]
     rows: dict[str, tuple[float, ...]]
-    felt: bool
+    felt: str | None
+    swap: str | None
     heat: bool
+    energy: str | None
+    complaint: str | None
 
     @property
     def cost_minutes(self) -> float:
@@ -60,15 +66,20 @@ class Check:
         """Whether the table speaks of this fault at all."""
         return self.row_of(fault) is not self.rows["rest"]
 
+    def fits(self, energy: str, complaints: frozenset[str]) -> bool:
+        """Whether it is a question to ask of such a machine with such complaints."""
+        wrong_machine = self.energy is not None and self.energy != energy
+        return not wrong_machine and (self.complaint is None or not complaints or self.complaint in complaints)
+
 
 def _check(name: str, row: dict[str, Any]) -> Check:
     rows = {key: tuple(float(p) for p in values) for key, values in row.get("p", {}).items()}
     results = tuple(row.get("results", ()))
     for key, values in rows.items():
         if len(values) != len(results) or not math.isclose(sum(values), 1, abs_tol=1e-9) or min(values) <= 0:
-            raise CatalogueError(f"checks.toml, {name}.p.{key}: {values} are not {len(results)} shares that sum to 1")
+            raise CatalogueError(f"checks, {name}.p.{key}: {values} are not {len(results)} shares that sum to 1")
         if key not in catalogue() and key not in ("AIR", "VENT", "WHEEL", "rest"):
-            raise CatalogueError(f"checks.toml, {name}.p: '{key}' is neither a fault nor a group")
+            raise CatalogueError(f"checks, {name}.p: '{key}' is neither a fault nor a group")
     return Check(
         name=name,
         access=row["access"],
@@ -80,15 +91,24 @@ def _check(name: str, row: dict[str, Any]) -> Check:
         observes=row.get("observes"),
         results=results,
         rows=rows,
-        felt="felt" in row,
+        felt=row.get("felt"),
+        swap=row.get("swap"),
         heat=row.get("heat", False),
+        energy=row.get("energy"),
+        complaint=row.get("complaint"),
     )
 
 
 @lru_cache(maxsize=1)
 def checks() -> dict[str, Check]:
     """All checks by name. Raises CatalogueError where a row contradicts itself."""
-    return {name: _check(name, row) for name, row in table("checks").items()}
+    found = {}
+    for file in FILES:
+        for name, row in table(f"checks/{file}").items():
+            if name in found:
+                raise CatalogueError(f"checks/{file}.toml: '{name}' stands twice")
+            found[name] = _check(name, row)
+    return found
 
 
 def check_names() -> tuple[str, ...]:
@@ -124,3 +144,9 @@ def reading_sd(kind: str, instrument: str | None) -> tuple[float, float]:
     own = book["instrument"].get(instrument, {}) if instrument else {}
     share, absolute = own["sd"] if own.get("reads") == READING_KINDS[kind] and "sd" in own else book["kind"][kind]
     return float(share), float(absolute)
+
+
+def reading_bias(instrument: str | None) -> float:
+    """What an instrument shows of what is there, as a share: it may hold up the air it measures."""
+    own = table("instruments")["instrument"].get(instrument, {}) if instrument else {}
+    return float(own.get("bias", 1.0))

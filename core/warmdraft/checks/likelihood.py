@@ -1,19 +1,28 @@
 """P(result of a look | fault, severity), for all hypotheses at once.
 
-Rows hold at a fault's middle severity and fade to `rest` below it: P = (1 − w)·rest + w·row. Felt looks fade with the
-flow instead: w = (1 − Q/Q_healthy)/0.33. Own assumption (decision 0006).
+Rows hold at a fault's middle severity and fade to `rest` below it: P = (1 − w)·rest + w·row. What is felt fades with
+the flow, w = (1 − Q/Q_healthy)/0.33; a swap with what it gains, w = (gain − healthy gain)/0.4. Own assumption
+(decision 0006).
 """
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+from functools import lru_cache
+
 import numpy as np
+from numpy.typing import NDArray
 
 from warmdraft.air import Floats
 from warmdraft.checks.catalogue import Check
-from warmdraft.faults import Fault
+from warmdraft.faults import Fault, catalogue
 
 #: Loss of flow at which a hand or an eye is as sure as it gets.
 FELT_LOSS = 0.33
+#: Gain of flow by a swap at which a hand is as sure as it gets.
+FELT_GAIN = 0.4
+#: Openings let the air by: a hand feels their flow as it does that of what holds the air up.
+_FELT_OPENINGS = ("transition_detached", "exhaust_pipe_parted")
 
 
 def severity_weight(fault: Fault, severity: Floats) -> Floats:
@@ -30,23 +39,86 @@ def severity_weight(fault: Fault, severity: Floats) -> Floats:
     return np.asarray(np.clip(weight, 0, 1))
 
 
-def look_log_likelihood(
-    check: Check, faults: list[tuple[Fault, slice]], severity: Floats, flow_share: Floats
-) -> Floats:
-    """Log P(result) of each hypothesis, (hypotheses, results).
+def felt_by_flow(fault: Fault) -> bool:
+    """Whether a felt look fades with the flow for this fault, rather than with its severity."""
+    return "AIR" in fault.groups or fault.name in _FELT_OPENINGS
 
-    faults: each fault with its stretch of hypotheses; severity (hypotheses,); flow_share: flow at the hood over the
-    healthy flow there, (hypotheses,).
+
+@dataclass(frozen=True, slots=True)
+class LookRows:
+    """A look's table by fault: p (faults, results), named (faults,): whether the table speaks of the fault."""
+
+    p: Floats
+    named: NDArray[np.bool_]
+    rest: Floats
+
+
+def rows_of(check: Check) -> LookRows:
+    """The table in the order of the catalogue of faults."""
+    return _rows(check, tuple(catalogue()))
+
+
+@lru_cache(maxsize=256)
+def _rows(check: Check, names: tuple[str, ...]) -> LookRows:
+    return LookRows(
+        p=np.array([check.row_of(name) for name in names]),
+        named=np.array([check.names(name) for name in names]),
+        rest=np.array(check.rows["rest"]),
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class LookWeights:
+    """How far each hypothesis has come towards the tables, (H,) each: by severity, by the flow felt, by a swap's gain.
+
+    flow and swap are by name; flow_speaks (H,): whether the flow decides for this fault.
     """
-    rest = np.array(check.rows["rest"])
-    out = np.tile(np.log(rest), (len(severity), 1))
-    for fault, here in faults:
-        if not check.names(fault.name):
-            continue
-        if check.felt:
-            weight = np.clip((1 - flow_share[here]) / FELT_LOSS, 0, 1)
-        else:
-            weight = severity_weight(fault, severity[here])
-        row = np.array(check.row_of(fault.name))
-        out[here] = np.log((1 - weight)[:, None] * rest + weight[:, None] * row)
-    return out
+
+    severity: Floats
+    flow_speaks: NDArray[np.bool_]
+    flow: dict[str, Floats]
+    swap: dict[str, Floats]
+
+    def of(self, check: Check) -> Floats:
+        """The weight that this look goes by."""
+        if check.swap is not None:
+            return self.swap[check.swap]
+        if check.felt is not None:
+            return np.where(self.flow_speaks, self.flow[check.felt], self.severity)
+        return self.severity
+
+
+def lost_flow_weight(share_of_healthy: Floats) -> Floats:
+    """Weight of what is felt, from the flow as a share of the healthy one."""
+    return np.asarray(np.clip((1 - share_of_healthy) / FELT_LOSS, 0, 1))
+
+
+def gained_flow_weight(gain: Floats, healthy_gain: float) -> Floats:
+    """Weight of a swap, from flow swapped over flow before."""
+    return np.asarray(np.clip((gain - healthy_gain) / FELT_GAIN, 0, 1))
+
+
+def look_probability(check: Check, fault_index: NDArray[np.intp], weight: Floats) -> Floats:
+    """P(result) of each hypothesis, (H, results); fault_index, weight (H,)."""
+    rows = rows_of(check)
+    w = np.where(rows.named[fault_index], weight, 0.0)[:, None]
+    return np.asarray((1 - w) * rows.rest + w * rows.p[fault_index])
+
+
+def pair_look_probability(check: Check, first: NDArray[np.intp], second: NDArray[np.intp],
+                          weights: tuple[LookWeights, LookWeights]) -> Floats:  # fmt: skip
+    """P(result) with two faults at once, (H, results).
+
+    Where one sees or touches, each fault moves the odds as it would alone; where the air is felt, both share one
+    stream, so that their rows are averaged at the weight of that stream. Own assumption.
+    """
+    rows = rows_of(check)
+    if check.felt is not None or check.swap is not None:
+        named = np.stack([rows.named[first], rows.named[second]]).astype(float)
+        total = np.maximum(named.sum(axis=0), 1)
+        row = (named[0][:, None] * rows.p[first] + named[1][:, None] * rows.p[second]) / total[:, None]
+        w = np.where(named.any(axis=0), np.maximum(weights[0].of(check), weights[1].of(check)), 0.0)[:, None]
+        return np.asarray((1 - w) * rows.rest + w * row)
+    p = look_probability(check, first, weights[0].of(check)) * look_probability(check, second, weights[1].of(check))
+    p /= rows.rest
+    return np.asarray(p / p.sum(axis=1, keepdims=True))

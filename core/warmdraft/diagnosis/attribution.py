@@ -15,6 +15,9 @@ from warmdraft.diagnosis.posterior import Fit, log_sum, mixture_quantiles, norma
 
 #: Readings that fit the best hypothesis worse than this share of healthy chance are said to fit nothing.
 MISFIT_CHANCE = 0.003
+#: Share of jobs in which a reading is mistyped or mistaken, and the factor it may then lie within (own assumptions).
+SLIP_PRIOR = 0.04
+SLIP_RANGE = 100.0
 #: Faults closer than this, nats of the readings at hand, look alike (own assumption).
 ALIKE_NATS = 1.0
 #: Faults less likely than this are not worth naming among those that look alike.
@@ -91,6 +94,14 @@ def chi_square_bound(degrees: int) -> float:
     """
     z = NormalDist().inv_cdf(1 - MISFIT_CHANCE)
     return float(degrees * (1 - 2 / (9 * degrees) + z * np.sqrt(2 / (9 * degrees))) ** 3)
+
+
+def slip_log_evidence(joint: Floats, numbers: Numbers, readings: Fit) -> float:
+    """Log of the evidence that one reading, whichever, is a slip and at most one fault explains the others."""
+    n = len(numbers.groups)
+    anywhere = -np.log(np.log(SLIP_RANGE) * np.maximum(np.abs(numbers.value), 1e-3))  # log-uniform over the range
+    without = [log_sum(joint - readings.left_out_log_likelihood()[:, i]) for i in range(n)]
+    return log_sum(np.array(without) + anywhere) + float(np.log(SLIP_PRIOR / max(n, 1)))
 
 
 def misfits(joint: Floats, numbers: Numbers, readings: Fit) -> list[Misfit]:

@@ -30,7 +30,10 @@ class FindingFact:
 
 @dataclass(frozen=True, slots=True)
 class Case:
-    """One job as the diagnosis sees it: only facts in force of the phase asked for."""
+    """One job as the diagnosis sees it: only facts in force of the phase asked for.
+
+    carries: instruments at hand, qualified: what this person may do; None for all.
+    """
 
     machine: Machine
     air: AirState = field(default_factory=AirState)
@@ -38,3 +41,5 @@ class Case:
     complaints: frozenset[str] = frozenset()
     readings: tuple[ReadingFact, ...] = ()
     findings: tuple[FindingFact, ...] = ()
+    carries: frozenset[str] | None = None
+    qualified: frozenset[str] | None = None

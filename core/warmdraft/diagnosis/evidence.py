@@ -11,9 +11,9 @@ import numpy as np
 
 from warmdraft.air import Floats
 from warmdraft.airway import READING_KINDS, Conditions, hot_factor
-from warmdraft.checks import NO_EVIDENCE, checks, reading_sd
+from warmdraft.checks import NO_EVIDENCE, Check, checks, reading_bias, reading_sd
 from warmdraft.diagnosis.case import Case, FindingFact, ReadingFact
-from warmdraft.diagnosis.hypotheses import KIND_COLUMN, Hypotheses
+from warmdraft.diagnosis.hypotheses import KIND_COLUMN, Hypotheses, look_row
 
 #: Felt looks share one hand or ear: the second and later in a job count this much in nats (own assumption).
 SHARED_SENSE = 0.5
@@ -87,34 +87,61 @@ def reading_groups(readings: tuple[ReadingFact, ...], predictable: tuple[str, ..
     )
 
 
-def numbers_of(groups: tuple[ReadingGroup, ...], hypotheses: Hypotheses) -> Numbers:
-    """Line up readings with predictions. Heat shifts pressures and the rise; see airway.predict."""
-    columns = [KIND_COLUMN[group.kind] for group in groups]
-    hot = np.array([hot_factor(group.kind) if group.heat_on else 1.0 for group in groups])
-    expected = hypotheses.output[:, columns] * hot
+def reading_shift(groups: tuple[ReadingGroup, ...]) -> Floats:
+    """What the model's cold, undisturbed value is multiplied by: the heat, and what the instrument holds up; (n,)."""
+    return np.array(
+        [(hot_factor(g.kind) if g.heat_on else 1.0) * reading_bias(g.instrument) for g in groups], dtype=float
+    )
+
+
+def numbers_against(groups: tuple[ReadingGroup, ...], predicted: Floats, sensitivity: Floats | None) -> Numbers:
+    """Line up readings with what is predicted for them, cold and undisturbed: (H, n), sensitivity (H, n, 8) or none."""
+    shift = reading_shift(groups)
+    expected = predicted * shift
     errors = np.array([reading_sd(group.kind, group.instrument) for group in groups]).reshape(-1, 2)
     return Numbers(
         groups=groups,
         value=np.array([group.value for group in groups]),
         expected=expected,
-        sensitivity=hypotheses.sensitivity[:, columns, :] * hot[:, None],
+        sensitivity=np.zeros((0, 0, 0)) if sensitivity is None else sensitivity * shift[:, None],
         sd=errors[:, 0] * np.abs(expected) + errors[:, 1],
     )
 
 
-def looks_of(findings: tuple[FindingFact, ...], hypotheses: Hypotheses) -> list[Look]:
-    """Findings that say something; the same check found again replaces what was found before."""
-    last = {finding.check: finding for finding in findings}
-    felt = 0
-    looks = []
-    for finding in last.values():
+def numbers_of(groups: tuple[ReadingGroup, ...], hypotheses: Hypotheses) -> Numbers:
+    """Line up readings with the predictions of all hypotheses."""
+    columns = [KIND_COLUMN[group.kind] for group in groups]
+    return numbers_against(groups, hypotheses.output[:, columns], hypotheses.sensitivity[:, columns, :])
+
+
+@dataclass(frozen=True, slots=True)
+class Seen:
+    """A finding that says something: its check, the column of its result, the share of its nats that counts."""
+
+    finding: FindingFact
+    check: Check
+    column: int
+    share: float
+
+
+def seen_in(findings: tuple[FindingFact, ...]) -> list[Seen]:
+    """Findings that say something; the same check found again replaces what was found before.
+
+    Felt looks share one hand or ear: the first of a job counts whole, later ones less.
+    """
+    seen, felt = [], 0
+    for finding in {finding.check: finding for finding in findings}.values():
         check = checks()[finding.check]
         if finding.result in NO_EVIDENCE or not check.results:
             continue
-        share = 1.0
-        if check.felt:
-            share = 1.0 if felt == 0 else SHARED_SENSE
-            felt += 1
-        column = check.results.index(finding.result)
-        looks.append(Look(finding, share * hypotheses.looks[finding.check][:, column]))
-    return looks
+        felt += check.felt is not None
+        share = SHARED_SENSE if check.felt is not None and felt > 1 else 1.0
+        seen.append(Seen(finding, check, check.results.index(finding.result), share))
+    return seen
+
+
+def looks_of(seen: list[Seen], hypotheses: Hypotheses) -> list[Look]:
+    """The findings as log-likelihoods of all hypotheses."""
+    return [
+        Look(one.finding, one.share * np.log(hypotheses.looks[look_row()[one.check.name], one.column])) for one in seen
+    ]

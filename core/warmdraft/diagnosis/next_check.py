@@ -13,7 +13,8 @@ from numpy.typing import NDArray
 
 from warmdraft.air import Floats
 from warmdraft.checks import Check, checks, reading_sd
-from warmdraft.diagnosis.hypotheses import KIND_COLUMN, Hypotheses
+from warmdraft.diagnosis.case import Case
+from warmdraft.diagnosis.hypotheses import KIND_COLUMN, Hypotheses, look_row
 from warmdraft.diagnosis.posterior import Fit, mixture_quantiles
 from warmdraft.faults import ZONES
 
@@ -113,25 +114,44 @@ def _gains(of_checks: list[Check], joint: Floats, zone_of_fault: Floats) -> list
     return gains
 
 
-def next_checks(hypotheses: Hypotheses, weight: Floats, readings: Fit, done: frozenset[str]) -> list[NextCheck]:
-    """All checks not yet done that the model can speak of, best first.
+def checks_left(case: Case, again: frozenset[str]) -> list[Check]:
+    """The checks this person can still do: not done, not impossible here, of this machine and its complaints, with
+    what is carried, by one who may. A kind of reading in `again` is asked for anew."""
+    found = {finding.check for finding in case.findings}
+    read = {(reading.kind, reading.instrument) for reading in case.readings if reading.kind not in again}
+    kinds = {kind for kind, instrument in read if instrument is None}
+    return [
+        check
+        for name, check in checks().items()
+        if name not in found
+        and check.observes not in kinds
+        and (check.observes, check.instrument) not in read
+        and check.fits(case.machine.heat.energy, case.complaints)
+        and (case.carries is None or check.instrument in case.carries or not check.observes)
+        and (case.qualified is None or check.qualified is None or check.qualified in case.qualified)
+    ]
 
-    weight (H,): posterior of the hypotheses given; done: checks with a result in force, or impossible here.
+
+def next_checks(hypotheses: Hypotheses, weight: Floats, readings: Fit, left: list[Check]) -> list[NextCheck]:
+    """What each check left is expected to give, as far as the model can speak of it, best first.
+
+    weight (H,): posterior of the hypotheses given.
     """
     faults = len(hypotheses.spans)
     weighted = np.zeros((len(weight), faults))
     weighted[np.arange(len(weight)), hypotheses.fault_index] = weight / weight.sum()
     zone_of_fault = np.array([[fault.zone == zone for fault, _ in hypotheses.spans] for zone in ZONES], dtype=float)
-    left = [check for name, check in checks().items() if name not in done]
     instruments = [check for check in left if check.observes in hypotheses.predictable]
     looks = [check for check in left if check.results]
     joint = np.zeros((faults, len(instruments) + len(looks), OUTCOMES))
+    most = hypotheses.looks.shape[1]
     if instruments:
         kinds = [(check.observes or "", check.instrument) for check in instruments]
         table = _reading_outcomes(kinds, hypotheses, weight, readings)
         joint[:, : len(instruments)] = np.moveaxis(table @ weighted.astype(np.float32), -1, 0)
-    for i, check in enumerate(looks, start=len(instruments)):
-        joint[:, i, : len(check.results)] = weighted.T @ np.exp(hypotheses.looks[check.name])
+    if looks:
+        table = hypotheses.looks[[look_row()[check.name] for check in looks]]
+        joint[:, len(instruments) :, :most] = np.moveaxis(table @ weighted, -1, 0)
     return _ranked(_gains(instruments + looks, joint, zone_of_fault))
 
 

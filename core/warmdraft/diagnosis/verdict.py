@@ -8,18 +8,18 @@ import numpy as np
 
 from warmdraft.air import Floats
 from warmdraft.airway import READING_KINDS
-from warmdraft.checks import checks
-from warmdraft.diagnosis.attribution import Misfit, Speaks, for_and_against, inseparable, misfits
+from warmdraft.diagnosis.attribution import Misfit, Speaks, for_and_against, inseparable, misfits, slip_log_evidence
 from warmdraft.diagnosis.case import Case
 from warmdraft.diagnosis.draft_line import DraftLine, draft_line, implied
-from warmdraft.diagnosis.evidence import conditions_of, looks_of, numbers_of, reading_groups
+from warmdraft.diagnosis.evidence import conditions_of, looks_of, numbers_of, reading_groups, seen_in
 from warmdraft.diagnosis.hypotheses import KIND_COLUMN, OUTPUTS, Hypotheses, hypotheses_of
-from warmdraft.diagnosis.next_check import NextCheck, next_checks
-from warmdraft.diagnosis.posterior import fit, likely, log_joint, normalised, sorted_quantiles
+from warmdraft.diagnosis.next_check import NextCheck, checks_left, next_checks
+from warmdraft.diagnosis.pairs import weigh_pairs
+from warmdraft.diagnosis.posterior import fit, likely, log_joint, log_sum, normalised, sorted_quantiles
 from warmdraft.faults import ELEMENT_NAMES, ZONES, log_priors
 
 #: Changes whenever the same facts may give another verdict.
-MODEL_VERSION = "1"
+MODEL_VERSION = "2"
 #: The severity interval leaves one chance in ten on either side.
 SEVERITY_LEVELS = np.array([0.1, 0.5, 0.9])
 
@@ -48,7 +48,8 @@ class OperatingPoint:
 
 @dataclass(frozen=True, slots=True)
 class Verdict:
-    """All lists complete and best first; probabilities given at most one fault."""
+    """All lists complete and best first; probabilities given at most one fault, but for pair_share; pairs among
+    themselves."""
 
     zones: tuple[tuple[str, float], ...]
     elements: tuple[tuple[str, float], ...]
@@ -61,6 +62,8 @@ class Verdict:
     next_checks: tuple[NextCheck, ...]
     for_and_against: tuple[Speaks, ...]
     misfits: tuple[Misfit, ...]
+    pair_share: float
+    pairs: tuple[tuple[tuple[str, str], float], ...]
 
 
 def _totals(names: tuple[str, ...], of_fault: list[str], probability: Floats) -> tuple[tuple[str, float], ...]:
@@ -96,19 +99,26 @@ def _operating_point(outputs: Floats) -> OperatingPoint:
 
 def diagnose(case: Case) -> Verdict:
     """Weigh the facts in force. Never fails on odd facts: what fits nothing is named in `misfits`."""
-    hypotheses = hypotheses_of(case.machine, conditions_of(case))
+    conditions = conditions_of(case)
+    hypotheses = hypotheses_of(case.machine, conditions)
     groups = reading_groups(case.readings, hypotheses.predictable)
     all_numbers = numbers_of(groups, hypotheses)
-    looks = looks_of(case.findings, hypotheses)
-    prior = log_priors(case.circumstances, case.complaints)[hypotheses.fault_index] + hypotheses.log_share
+    seen = seen_in(case.findings)
+    looks = looks_of(seen, hypotheses)
+    fault_prior = log_priors(case.circumstances, case.complaints)
+    prior = fault_prior[hypotheses.fault_index] + hypotheses.log_share
     numbers, readings = all_numbers, fit(all_numbers)
     joint = log_joint(prior, readings, looks)
+    pairs = weigh_pairs(case.machine, conditions, fault_prior, groups, seen, log_sum(joint))
     unfit = misfits(joint, numbers, readings)
+    if unfit and pairs.log_evidence > slip_log_evidence(joint, numbers, readings):
+        unfit = []  # two faults at once explain what one does not
     if len(unfit) == 1:  # one reading fits nothing beside the others: the others are believed until it is taken again
         believed = tuple(group for group in groups if (group.kind, group.ids) != (unfit[0].reading, unfit[0].ids))
         numbers = numbers_of(believed, hypotheses)
         readings = fit(numbers)
         joint = log_joint(prior, readings, looks)
+        pairs = weigh_pairs(case.machine, conditions, fault_prior, believed, seen, log_sum(joint))
     weight = normalised(joint)
     probability = np.add.reduceat(weight, [here.start for _, here in hypotheses.spans])
     order = np.argsort(-probability, kind="stable")
@@ -120,16 +130,7 @@ def diagnose(case: Case) -> Verdict:
     outputs = implied(some, some_readings)
     expected = some_weight @ outputs / some_weight.sum()
     leading = next((group for group in alike if order[0] in group), (int(order[0]),))
-    again = {misfit.reading for misfit in unfit}
-    done = frozenset(
-        name
-        for name, check in checks().items()
-        if check.observes not in again
-        and (
-            any(reading.kind == check.observes for reading in case.readings)
-            or any(finding.check == name for finding in case.findings)
-        )
-    )
+    left = checks_left(case, frozenset(misfit.reading for misfit in unfit))
     return Verdict(
         zones=_totals(ZONES, [fault.zone for fault, _ in spans], probability),
         elements=_totals(ELEMENT_NAMES, [fault.element for fault, _ in spans], probability),
@@ -152,7 +153,9 @@ def diagnose(case: Case) -> Verdict:
         implied_readings={kind: float(expected[KIND_COLUMN[kind]]) for kind in READING_KINDS
                           if kind in hypotheses.predictable},
         draft_line=draft_line(some, some_weight, probability, outputs, all_numbers, some_readings),
-        next_checks=tuple(next_checks(some, some_weight, some_readings, done)),
+        next_checks=tuple(next_checks(some, some_weight, some_readings, left)),
         for_and_against=tuple(for_and_against(hypotheses, prior, joint, numbers, readings, looks, leading)),
         misfits=tuple(unfit),
+        pair_share=pairs.share,
+        pairs=pairs.pairs,
     )  # fmt: skip

@@ -91,6 +91,8 @@ def verdict_answer(case: Case, verdict: Verdict, english: English) -> Json:
             }
             for row in verdict.faults
         ],
+        "pair_share": verdict.pair_share,
+        "pairs": [{"faults": list(faults), "probability": p} for faults, p in verdict.pairs],
         "inseparable": [list(group) for group in verdict.inseparable],
         "operating_point": {
             "flow": _quantity(point.flow_m3s, "m3/s"),

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import Any
 
+from warmdraft.checks import instrument_names, instrument_words
 from warmdraft.faults import catalogue
 from warmdraft.tables import table
 from warmdraft.units import UNITS, Dimension, from_si
@@ -56,7 +57,16 @@ class English:
 
     def check(self, name: str) -> str:
         """What to do, as it stands on a button."""
-        return str(self.word("check", name)["do"])
+        return str(self.check_words(name)["do"])
+
+    def check_words(self, name: str) -> dict[str, Any]:
+        """do: as it stands on a button; how: what hands and eyes do; node: where; results: their words."""
+        words: dict[str, Any] = table("words_en_checks")[name]
+        return words
+
+    def instrument(self, name: str) -> str:
+        """What a check is done with: an instrument, or a sense."""
+        return instrument_words(name) if name in instrument_names() else str(self.word("sense", name))
 
     def number(self, value: float, dimension: Dimension) -> str:
         """A number in canonical units as this person reads it, without its unit."""

@@ -1,0 +1,56 @@
+"""Swaps: something is taken out of the air's way for a minute, and the stream is felt before and after."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from warmdraft.air import Floats
+from warmdraft.airway import AirFlow, AirwayState, healthy_state, solve
+from warmdraft.machine import Airway
+
+
+@dataclass(frozen=True, slots=True)
+class Swap:
+    """What changes in the airway, and which flow is felt: "vent" at the hood, "outlet" at the parted joint."""
+
+    change: Callable[[AirwayState, Airway], AirwayState]
+    felt: str
+
+    def flow(self, flow: AirFlow) -> Floats:
+        """The flow that is felt."""
+        return flow.vent if self.felt == "vent" else flow.outlet
+
+
+def _no_deficit(state: AirwayState, _: Airway) -> AirwayState:
+    return replace(state, room_deficit_pa=np.zeros(1))
+
+
+def _parted_at_wall(state: AirwayState, airway: Airway) -> AirwayState:
+    return _no_deficit(state.with_resistance_of("run", 0.0).with_resistance_of("hood", 0.0), airway)
+
+
+SWAPS: dict[str, Swap] = {
+    "flap_held": Swap(lambda state, airway: state.healed("hood", airway), "vent"),
+    "room_open": Swap(_no_deficit, "vent"),
+    "screen_out": Swap(lambda state, _: state.screen_out(), "vent"),
+    "transition_eased": Swap(lambda state, airway: state.healed("transition", airway), "vent"),
+    "vent_off": Swap(lambda state, airway: state.vent_off(airway), "outlet"),
+    "parted_at_wall": Swap(_parted_at_wall, "outlet"),
+}
+
+
+def gains(state: AirwayState, airway: Airway, before: AirFlow) -> dict[str, Floats]:
+    """Flow swapped over flow before, by swap, (H,) each; `before` is the operating point of `state`."""
+    return {
+        name: swap.flow(solve(swap.change(state, airway), airway.fan)) / np.maximum(swap.flow(before), 1e-9)
+        for name, swap in SWAPS.items()
+    }
+
+
+def healthy_gains(airway: Airway) -> dict[str, float]:
+    """What each swap gains on a healthy machine."""
+    healthy = healthy_state(airway)
+    return {name: float(gain[0]) for name, gain in gains(healthy, airway, solve(healthy, airway.fan)).items()}
