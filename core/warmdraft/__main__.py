@@ -18,7 +18,17 @@ import numpy as np
 from pydantic_core import to_json
 
 from warmdraft.errors import DocumentError
-from warmdraft.jobfile import Job, airway_answer, diagnose_answer, parse_json, read_job, simulated_job
+from warmdraft.jobfile import (
+    airway_answer,
+    diagnose_answer,
+    dry_answer,
+    meter_answer,
+    parse_json,
+    read_job,
+    simulated_job,
+    trace_csv,
+    vent_answer,
+)
 from warmdraft.jobfile.simulate import as_document
 
 #: From so many files on the work is shared among processes, so many files at a time.
@@ -28,6 +38,9 @@ examples:
   python -m warmdraft airway job.json             operating point, pressure profile and predicted readings
   python -m warmdraft simulate --seed 7 job.json  the job with readings drawn from the model
   python -m warmdraft diagnose job.json           the probable cause, and the check most worth doing next
+  python -m warmdraft dry --csv run.csv job.json  how long a load takes, what it costs, which limit trips
+  python -m warmdraft vent run.json               a vent run: its length, drops, air speed, and what it breaks
+  python -m warmdraft meter tests.json            what electrical readings mean
   cat job.json | python -m warmdraft diagnose -   from standard input
 """
 
@@ -46,31 +59,56 @@ def _arguments(argv: list[str]) -> argparse.Namespace:
         allow_abbrev=False,
     )
     parser.add_argument("verb", choices=sorted(VERBS), help="what to do with each file")
-    parser.add_argument("files", nargs="+", metavar="FILE", help="job files; - reads standard input")
+    parser.add_argument("files", nargs="+", metavar="FILE", help="files; - reads standard input")
     parser.add_argument("--pretty", action="store_true", help="indent the answers for people")
     parser.add_argument("--seed", type=int, default=0, metavar="N", help="simulate: the seed of the draws (default 0)")
+    parser.add_argument("--csv", metavar="FILE", help="dry: write the trace of the run there")
     options = parser.parse_intermixed_args(argv)
+    if options.csv and (options.verb != "dry" or len(options.files) > 1):
+        parser.error("argument --csv: it takes the trace of one run; give one file to dry")
     if options.seed < 0:
         parser.error(f"argument --seed: {options.seed} is negative; give 0 or more")
     return options
 
 
-def _airway(job: Job, options: argparse.Namespace) -> Any:
-    return airway_answer(job)
+def _airway(value: Any, options: argparse.Namespace) -> Any:
+    return airway_answer(read_job(value))
 
 
-def _simulate(job: Job, options: argparse.Namespace) -> Any:
-    return as_document(simulated_job(job, np.random.default_rng(options.seed)))
+def _simulate(value: Any, options: argparse.Namespace) -> Any:
+    return as_document(simulated_job(read_job(value), np.random.default_rng(options.seed)))
 
 
-def _diagnose(job: Job, options: argparse.Namespace) -> Any:
-    return diagnose_answer(job)
+def _diagnose(value: Any, options: argparse.Namespace) -> Any:
+    return diagnose_answer(read_job(value))
 
 
-VERBS: dict[str, Callable[[Job, argparse.Namespace], Any]] = {
+def _dry(value: Any, options: argparse.Namespace) -> Any:
+    answer, run = dry_answer(read_job(value))
+    if options.csv:
+        try:
+            Path(options.csv).write_text(trace_csv(run), encoding="utf-8")
+        except OSError as error:
+            reason = (error.strerror or "cannot be written").lower()
+            raise DocumentError("$", f"the trace cannot be written to {options.csv} ({reason})") from None
+    return answer
+
+
+def _vent(value: Any, options: argparse.Namespace) -> Any:
+    return vent_answer(value)
+
+
+def _meter(value: Any, options: argparse.Namespace) -> Any:
+    return meter_answer(value)
+
+
+VERBS: dict[str, Callable[[Any, argparse.Namespace], Any]] = {
     "airway": _airway,
     "simulate": _simulate,
     "diagnose": _diagnose,
+    "dry": _dry,
+    "vent": _vent,
+    "meter": _meter,
 }
 
 
@@ -79,14 +117,14 @@ def _read(name: str) -> bytes | DocumentError:
         return sys.stdin.buffer.read() if name == "-" else Path(name).read_bytes()
     except OSError as error:
         reason = (error.strerror or "cannot be read").lower()
-        return DocumentError("$", f"cannot be read ({reason}); give the path of a job file")
+        return DocumentError("$", f"cannot be read ({reason}); give the path of a file")
 
 
 def _answer(read: bytes | DocumentError, options: argparse.Namespace) -> str | DocumentError:
     if isinstance(read, DocumentError):
         return read
     try:
-        answer = VERBS[options.verb](read_job(parse_json(read)), options)
+        answer = VERBS[options.verb](parse_json(read), options)
     except DocumentError as error:
         return DocumentError(error.path, error.message)
     return to_json(answer, indent=2 if options.pretty else None, inf_nan_mode="null").decode()

@@ -20,7 +20,7 @@ class AirwayState:
     `resistance` runs over ELEMENTS, the others have no such axis.
 
     resistance in Pa/(m³/s)², conductances in m³/s/√Pa, room_deficit_pa: how far outdoors lies above the room;
-    head_left, free_flow_left: shares of the fan's curve; speed_left, power_left: shares of nominal.
+    head_left, free_flow_left: shares of the fan's curve; speed_left, power_left: shares of nominal; *_offset_k: how far a thermostat opens from its mark.
     """
 
     resistance: Floats  # (..., 8)
@@ -34,6 +34,7 @@ class AirwayState:
     speed_left: Floats
     power_left: Floats
     cycling_offset_k: Floats
+    limit_offset_k: Floats
 
     def with_resistance_of(self, element: str, times: float | Floats) -> AirwayState:
         """The same airway with one element's resistance multiplied."""
@@ -110,4 +111,5 @@ def healthy_state(airway: Airway) -> AirwayState:
         speed_left=one,
         power_left=one,
         cycling_offset_k=nothing,
+        limit_offset_k=nothing,
     )

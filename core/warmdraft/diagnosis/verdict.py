@@ -105,7 +105,7 @@ def diagnose(case: Case) -> Verdict:
     all_numbers = numbers_of(groups, hypotheses)
     seen = seen_in(case.findings)
     looks = looks_of(seen, hypotheses)
-    fault_prior = log_priors(case.circumstances, case.complaints)
+    fault_prior = log_priors(case.circumstances, case.complaints, case.machine.airway.run_within_allowance)
     prior = fault_prior[hypotheses.fault_index] + hypotheses.log_share
     numbers, readings = all_numbers, fit(all_numbers)
     joint = log_joint(prior, readings, looks)

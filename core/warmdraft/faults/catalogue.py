@@ -23,7 +23,8 @@ ELEMENT_NAMES = (*ELEMENTS[:4], "blower", *ELEMENTS[4:], "none")
 class Fault:
     """One row of the catalogue.
 
-    range: severities it comes in, log-uniform, or None; at: the one severity of a fault without a range that acts.
+    range: severities it comes in, log-uniform, or None; at: the one severity of a fault without a range that acts;
+    as_built: the run was so from the first day, and is known once its pieces are.
     """
 
     name: str
@@ -34,6 +35,7 @@ class Fault:
     prior: float
     range: tuple[float, float] | None
     at: float | None
+    as_built: bool
     of_the_air: bool
     groups: frozenset[str]
     complaints: dict[str, float]
@@ -60,6 +62,7 @@ def catalogue() -> dict[str, Fault]:
             prior=row["prior"],
             range=(float(span[0]), float(span[1])) if span else None,
             at=row.get("at"),
+            as_built=row.get("as_built", False),
             of_the_air=row.get("air", True),
             groups=frozenset(row["group"]),
             complaints=row.get("complaints", {}),

@@ -28,6 +28,8 @@ def apply_fault(state: AirwayState, airway: Airway, fault: Fault, severity: Floa
         severity = fault.at
     if fault.effect == "nothing" or severity is None:
         return state
+    if fault.as_built and airway.run_within_allowance is not None:
+        return state  # the run's drop is counted as it was built
     s = np.atleast_1d(np.asarray(severity, dtype=float))
     match fault.effect, fault.target:
         case "resistance_times", str(element):
@@ -53,6 +55,8 @@ def apply_fault(state: AirwayState, airway: Airway, fault: Fault, severity: Floa
             return replace(state, power_left=state.power_left * s)
         case "cycling_offset", _:
             return replace(state, cycling_offset_k=state.cycling_offset_k + s)
+        case "limit_offset", _:
+            return replace(state, limit_offset_k=state.limit_offset_k + s)
         case _:
             raise CatalogueError(f"faults.toml, {fault.name}: nothing is known to do '{fault.effect} {fault.target}'")
 

@@ -10,6 +10,10 @@ from warmdraft.tables import table
 
 #: What is not of the air may hold at most this much of the prior until a complaint speaks for it (own assumption).
 NOT_OF_THE_AIR_SHARE = 0.05
+#: Prior of a run that is known to be too long, relative as in faults.toml; and what is left of a fault that the run's
+#: own pieces rule out (own assumptions).
+LONG_RUN_PRIOR = 0.15
+RULED_OUT = 0.02
 
 
 def circumstance_names() -> tuple[str, ...]:
@@ -28,16 +32,23 @@ def complaint_stop(complaint: str) -> str | None:
     return stop
 
 
-def log_priors(circumstances: frozenset[str], complaints: frozenset[str]) -> Floats:
+def log_priors(
+    circumstances: frozenset[str], complaints: frozenset[str], run_within_allowance: bool | None = None
+) -> Floats:
     """Log prior of each fault in the catalogue's order; (faults,). Sums to 1 as probabilities.
 
-    A complaint alone never moves a fault of the air; circumstances do.
+    A complaint alone never moves a fault of the air; circumstances do. run_within_allowance: what is known of the run
+    as it was built; too long, it stands in for "nothing wrong", which such a machine cannot be.
     """
     rows = table("circumstances")
     weights = []
     unspoken = []
     for name, fault in catalogue().items():
         weight = fault.prior
+        if run_within_allowance is not None and fault.as_built:
+            weight = LONG_RUN_PRIOR if not run_within_allowance else weight * RULED_OUT
+        elif run_within_allowance is False and name == "none":
+            weight *= RULED_OUT
         for circumstance in sorted(circumstances):
             weight *= rows[circumstance]["times"].get(name, 1.0)
         factors = [fault.complaints[complaint] for complaint in complaints if complaint in fault.complaints]

@@ -3,7 +3,8 @@
 On top of everything else in the core. Only here is pydantic used.
 """
 
-from warmdraft.jobfile.answers import airway_answer, diagnose_answer
+from warmdraft.jobfile.answers import airway_answer, diagnose_answer, dry_answer, trace_csv
+from warmdraft.jobfile.other_answers import meter_answer, vent_answer
 from warmdraft.jobfile.parse import parse_json
 from warmdraft.jobfile.read import Job, read_job, read_job_document
 from warmdraft.jobfile.schema import JobDocument, job_schema
@@ -14,9 +15,13 @@ __all__ = [
     "JobDocument",
     "airway_answer",
     "diagnose_answer",
+    "dry_answer",
     "job_schema",
+    "meter_answer",
     "parse_json",
     "read_job",
     "read_job_document",
     "simulated_job",
+    "trace_csv",
+    "vent_answer",
 ]

@@ -9,7 +9,10 @@ from warmdraft.air import Floats
 from warmdraft.airway import NODES, READING_KINDS, predict, profile_rows, solve
 from warmdraft.diagnosis import MODEL_VERSION, Case, Verdict, diagnose
 from warmdraft.diagnosis.evidence import conditions_of
+from warmdraft.errors import DocumentError
 from warmdraft.faults import supposed_state
+from warmdraft.heat import DryingRun, Load, dry, drying_case
+from warmdraft.heat.drying import DRY_MOISTURE
 from warmdraft.jobfile.read import Job
 from warmdraft.units import UNITS
 from warmdraft.words import English, headline, lamps
@@ -59,6 +62,44 @@ def airway_answer(job: Job) -> Json:
             if (quantity := _reading(kind, value)) is not None
         },
     }
+
+
+def dry_answer(job: Job) -> tuple[Json, DryingRun]:
+    """The drying of a job's load with its supposed faults, and the run itself for its trace."""
+    if job.document.load is None:
+        raise DocumentError("$.load", "is missing; give what is dried, with its dry_mass and moisture")
+    conditions = conditions_of(job.case())
+    state = supposed_state(job.machine.airway, job.suppose)
+    load = Load(job.document.load.dry_mass.si("mass"), job.document.load.moisture)
+    if load.moisture <= DRY_MOISTURE:
+        raise DocumentError("$.load.moisture", f"{load.moisture:g} is dry already; give more than {DRY_MOISTURE:g}")
+    air = job.document.air
+    room = {
+        "relative_humidity": air.relative_humidity if air else None,
+        "pressure_pa": air.pressure.si("pressure") if air and air.pressure else None,
+    }
+    case = drying_case(job.machine, state, conditions, load, **{k: v for k, v in room.items() if v is not None})
+    run = dry(case)
+    return {
+        "minutes": run.minutes,
+        "stopped_by": run.stopped_by,
+        "energy": _quantity(run.energy_kwh, "kWh"),
+        "heat_energy": _quantity(run.heat_kwh, "kWh"),
+        "trips": [{"limit": trip.limit, "minute": trip.minute} for trip in run.trips],
+    }, run
+
+
+def trace_csv(run: DryingRun) -> str:
+    """The trace of a run: columns time (min), kind, value, unit, as series come and go everywhere."""
+    rows = ["time,kind,value,unit"]
+    for at in run.trace:
+        for kind, value, unit in (
+            ("heater_box_temperature", at.box_c, "degC"), ("load_temperature", at.load_c, "degC"),
+            ("exhaust_temperature", at.exhaust_c, "degC"), ("moisture", at.moisture, "1"),
+            ("heat_on", float(at.heat_on), "1"),
+        ):  # fmt: skip
+            rows.append(f"{at.minute:.4f},{kind},{value:.5g},{unit}")
+    return "\n".join(rows) + "\n"
 
 
 def _line(pressures: Floats | Iterable[float]) -> list[Json]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from typing import Any, TypeVar
+from typing import Any, TypeVar, get_args
 
 from pydantic import ValidationError
 from pydantic_core import ErrorDetails
@@ -13,22 +13,16 @@ from warmdraft.air import AirState
 from warmdraft.checks import reading_dimensions
 from warmdraft.diagnosis import Case, FindingFact, ReadingFact
 from warmdraft.errors import DocumentError, WarmdraftError
-from warmdraft.jobfile.schema import (
-    AirPart,
-    FactPart,
-    JobDocument,
-    MachinePart,
-    Part,
-    PiecePart,
-    Quantity,
-    ReadingPart,
-    VentPart,
-)
+from warmdraft.jobfile.parts import Part, Quantity
+from warmdraft.jobfile.runs import code_profile_of, run_of
+from warmdraft.jobfile.schema import AirPart, FactPart, JobDocument, MachinePart, ReadingPart
+from warmdraft.jobfile.vent_schema import VentPart
 from warmdraft.machine import DEFAULT_PROFILE, ELEMENTS, Airway, Machine, profile
 from warmdraft.units import Dimension, to_si
-from warmdraft.vent import Elbow, Flexible, Hood, Piece, Pinch, Straight, VentRun, run_and_hood_drop_pa
+from warmdraft.vent import allowance_of, run_and_hood_drop_pa
 
 _Fact = TypeVar("_Fact", bound=FactPart)
+_Document = TypeVar("_Document", bound=Part)
 
 #: The profile of a gas machine nobody has said more of.
 GAS_PROFILE = "full-size-gas"
@@ -114,14 +108,20 @@ def first_wrong(error: ValidationError) -> DocumentError:
     return DocumentError(_path(found["loc"]), f"{_short(given)} {wanted}")
 
 
-def read_job_document(value: Any) -> JobDocument:
-    """Check a parsed JSON value against the format. Raises DocumentError."""
+def read_as(model: type[_Document], value: Any, what: str) -> _Document:
+    """Check a parsed JSON value against a format. Raises DocumentError."""
     if not isinstance(value, Mapping):
-        raise DocumentError("$", f'{_short(value)} is not a job; give an object with "format": "warm-draft/job"')
+        wanted = get_args(model.model_fields["format"].annotation)[0]
+        raise DocumentError("$", f'{_short(value)} is not {what}; give an object with "format": "{wanted}"')
     try:
-        document = JobDocument.model_validate(value)
+        return model.model_validate(value)
     except ValidationError as error:
         raise first_wrong(error) from None
+
+
+def read_job_document(value: Any) -> JobDocument:
+    """Check a parsed JSON value against the format of a job. Raises DocumentError."""
+    document = read_as(JobDocument, value, "a job")
     _check_ids(document)
     return document
 
@@ -265,36 +265,20 @@ def _airway(base: Machine, part: MachinePart) -> Airway:
     )
 
 
-def _piece(part: PiecePart) -> Piece:
-    length = part.length.si("length") if part.length else 0.0
-    match part.piece:
-        case "straight":
-            return Straight(length, part.material or "")
-        case "elbow":
-            return Elbow(part.angle or 0.0, part.style or "", part.radius.si("length") if part.radius else None)
-        case "flexible":
-            return Flexible(length, part.compression or 0.0)
-        case "pinch":
-            return Pinch(part.open_share or 1.0)
-        case _:
-            return Hood(part.style or "")
-
-
 def _with_vent(machine: Machine, vent: VentPart) -> Machine:
     """The run's drop, and the hood's where it has one, from its pieces at rated flow."""
     try:
-        run = VentRun(
-            bore_m=vent.diameter.si("length"),
-            pieces=tuple(_piece(piece) for piece in vent.pieces),
-            lint_layer_m=vent.lint_layer.si("length") if vent.lint_layer else 0.0,
-        )
+        run = run_of(vent)
+        within = allowance_of(run, code_profile_of(vent)).within
         run_drop, hood_drop = run_and_hood_drop_pa(run, machine.airway.rated_flow_m3s)
         drops = dict(zip(ELEMENTS, machine.airway.drops_pa, strict=True))
         if run_drop > 0:
             drops["run"] = run_drop
         if hood_drop:
             drops["hood"] = hood_drop
-        airway = replace(machine.airway, drops_pa=tuple(drops[element] for element in ELEMENTS))
+        airway = replace(
+            machine.airway, drops_pa=tuple(drops[element] for element in ELEMENTS), run_within_allowance=within
+        )
     except WarmdraftError as error:
         raise DocumentError("$.vent", str(error)) from None
     return replace(machine, airway=airway)

@@ -37,7 +37,8 @@ class Fan:
 class Airway:
     """The air's way when healthy.
 
-    drops_pa: static drop of each of ELEMENTS at rated flow; *_share: flow through a seal as a share of rated flow.
+    drops_pa: static drop of each of ELEMENTS at rated flow; *_share: flow through a seal as a share of rated flow;
+    run_within_allowance: whether the run, where it is known piece by piece, is short enough; None where it is not.
     """
 
     rated_flow_m3s: float
@@ -45,6 +46,7 @@ class Airway:
     drops_pa: tuple[float, ...]
     drum_seal_share: float
     lint_duct_seal_share: float
+    run_within_allowance: bool | None = None
 
     def __post_init__(self) -> None:
         _positive("rated flow", self.rated_flow_m3s, "m³/s")

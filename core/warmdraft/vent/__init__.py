@@ -3,6 +3,15 @@
 May import machine, air, units, errors.
 """
 
+from warmdraft.vent.allowance import (
+    DEFAULT_CODE_PROFILE,
+    Allowance,
+    CodeProfile,
+    FittingAllowance,
+    allowance_of,
+    code_profiles,
+)
+from warmdraft.vent.design import RunVerdict, Warning, judge_run
 from warmdraft.vent.losses import (
     Elbow,
     Flexible,
@@ -16,6 +25,15 @@ from warmdraft.vent.losses import (
 )
 
 __all__ = [
+    "DEFAULT_CODE_PROFILE",
+    "Allowance",
+    "CodeProfile",
+    "FittingAllowance",
+    "RunVerdict",
+    "Warning",
+    "allowance_of",
+    "code_profiles",
+    "judge_run",
     "Elbow",
     "Flexible",
     "Hood",

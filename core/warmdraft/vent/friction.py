@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 
-from warmdraft.air import Floats
+from warmdraft.air import ROOM_TEMPERATURE_C, Floats
 
-#: Dynamic viscosity of air near 21 °C, Pa·s. From memory; the general fluids library agrees to 1 %.
-AIR_VISCOSITY_PA_S = 1.82e-5
+#: Sutherland's law for air: viscosity at 0 °C, Pa·s, and its constant, K. From memory; the general fluids library
+#: agrees to 1 %.
+VISCOSITY_0C_PA_S, SUTHERLAND_K, ZERO_C_K = 1.716e-5, 110.4, 273.15
 #: Below this Reynolds number flow is laminar and f = 64/Re.
 LAMINAR_BELOW = 2300.0
 _PASSES = 8  # of the fixed point: each gains more than one digit
@@ -33,6 +34,17 @@ def friction_factor(reynolds: Floats, relative_roughness: Floats | float) -> Flo
     return np.where(re < LAMINAR_BELOW, 64 / np.maximum(re, 1e-9), root**-2)
 
 
+def viscosity_pa_s(temperature_c: float) -> float:
+    """Dynamic viscosity of air. Source: Sutherland's law.
+
+    >>> round(viscosity_pa_s(21.0) * 1e5, 2)
+    1.82
+    """
+    kelvin = temperature_c + ZERO_C_K
+    ratio = kelvin / ZERO_C_K
+    return float(VISCOSITY_0C_PA_S * ratio**1.5 * (ZERO_C_K + SUTHERLAND_K) / (kelvin + SUTHERLAND_K))
+
+
 def velocity_pressure_pa(flow_m3s: float, bore_m: float, density_kg_m3: float) -> float:
     """p_v = ½ρV², Pa.
 
@@ -44,10 +56,11 @@ def velocity_pressure_pa(flow_m3s: float, bore_m: float, density_kg_m3: float) -
 
 
 def friction_drop_pa(
-    length_m: float, bore_m: float, roughness_m: float, flow_m3s: float, density_kg_m3: float
-) -> float:
+    length_m: float, bore_m: float, roughness_m: float, flow_m3s: float, density_kg_m3: float,
+    temperature_c: float = ROOM_TEMPERATURE_C,
+) -> float:  # fmt: skip
     """Static loss of straight round duct, Pa. Source: Darcy–Weisbach."""
     speed = flow_m3s / (np.pi * bore_m**2 / 4)
-    reynolds = density_kg_m3 * speed * bore_m / AIR_VISCOSITY_PA_S
+    reynolds = density_kg_m3 * speed * bore_m / viscosity_pa_s(temperature_c)
     factor = friction_factor(np.asarray(reynolds), roughness_m / bore_m)
     return float(factor * length_m / bore_m * velocity_pressure_pa(flow_m3s, bore_m, density_kg_m3))

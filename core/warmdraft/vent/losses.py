@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 from itertools import pairwise
 
-from warmdraft.air import REFERENCE_DENSITY_KG_M3
+from warmdraft.air import REFERENCE_DENSITY_KG_M3, ROOM_TEMPERATURE_C
 from warmdraft.errors import VentError
 from warmdraft.vent.friction import FLEXIBLE_ROUGHNESS_M, ROUGHNESS_M, friction_drop_pa, velocity_pressure_pa
 
@@ -113,7 +113,10 @@ def elbow_coefficient(elbow: Elbow, bore_m: float) -> float:
     raise VentError(f"an elbow of radius over bore {ratio} is not in the table")
 
 
-def piece_drops_pa(run: VentRun, flow_m3s: float, density_kg_m3: float = REFERENCE_DENSITY_KG_M3) -> tuple[float, ...]:
+def piece_drops_pa(
+    run: VentRun, flow_m3s: float, density_kg_m3: float = REFERENCE_DENSITY_KG_M3,
+    temperature_c: float = ROOM_TEMPERATURE_C,
+) -> tuple[float, ...]:  # fmt: skip
     """Static drop of each piece, Pa. A hood's is (K − 1)·p_v: its velocity pressure is lost outdoors."""
     bore = run.bore_m - 2 * run.lint_layer_m
     head = velocity_pressure_pa(flow_m3s, bore, density_kg_m3)
@@ -121,9 +124,11 @@ def piece_drops_pa(run: VentRun, flow_m3s: float, density_kg_m3: float = REFEREN
     for piece in run.pieces:
         match piece:
             case Straight():
-                drop = friction_drop_pa(piece.length_m, bore, ROUGHNESS_M[piece.material], flow_m3s, density_kg_m3)
+                drop = friction_drop_pa(piece.length_m, bore, ROUGHNESS_M[piece.material], flow_m3s, density_kg_m3,
+                                        temperature_c)  # fmt: skip
             case Flexible():
-                straight = friction_drop_pa(piece.length_m, bore, FLEXIBLE_ROUGHNESS_M, flow_m3s, density_kg_m3)
+                straight = friction_drop_pa(piece.length_m, bore, FLEXIBLE_ROUGHNESS_M, flow_m3s, density_kg_m3,
+                                            temperature_c)  # fmt: skip
                 drop = straight * flexible_multiplier(piece.compression, run.bore_m)
             case Elbow():
                 drop = elbow_coefficient(piece, bore) * head

@@ -68,6 +68,31 @@ class English:
         """What a check is done with: an instrument, or a sense."""
         return instrument_words(name) if name in instrument_names() else str(self.word("sense", name))
 
+    def meter_means(self, code: str) -> str:
+        """What a meter's reading means."""
+        return str(table("words_en_meter")["means"][code])
+
+    def meter_then(self, code: str, part: str) -> str:
+        """What to do after a meter's reading."""
+        wanted = table("words_en_meter")["wanted"]
+        return str(table("words_en_meter")["then"][code]).format(wanted=wanted.get(part, wanted["rest"]))
+
+    def run_warning(self, code: str, value: float | None, limit: float | None) -> str:
+        """What a run breaks, with its numbers in this person's units."""
+        words = table("words_en_vent")["warning"][code]
+        numbers = {
+            key: "" if number is None else self.as_words_ask(words["in"], number)
+            for key, number in (("value", value), ("limit", limit))
+        }
+        return str(words["text"]).format(**numbers)
+
+    def as_words_ask(self, dimension: str, number: float) -> str:
+        """A number in a dimension, or a share as percent."""
+        if dimension == "share":
+            return f"{number * 100:.0f} %"
+        known: Dimension = next(name for name in UNITS if name == dimension)
+        return self.quantity(number, known)
+
     def number(self, value: float, dimension: Dimension) -> str:
         """A number in canonical units as this person reads it, without its unit."""
         unit = self.unit(dimension)

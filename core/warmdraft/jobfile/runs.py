@@ -1,0 +1,57 @@
+"""From the pieces of a document to a vent run."""
+
+from __future__ import annotations
+
+from warmdraft.jobfile.vent_schema import CodeProfilePart, PiecePart, VentPart
+from warmdraft.vent import (
+    DEFAULT_CODE_PROFILE,
+    CodeProfile,
+    Elbow,
+    FittingAllowance,
+    Flexible,
+    Hood,
+    Piece,
+    Pinch,
+    Straight,
+    VentRun,
+    code_profiles,
+)
+
+
+def _piece(part: PiecePart) -> Piece:
+    length = part.length.si("length") if part.length else 0.0
+    match part.piece:
+        case "straight":
+            return Straight(length, part.material or "")
+        case "elbow":
+            return Elbow(part.angle or 0.0, part.style or "", part.radius.si("length") if part.radius else None)
+        case "flexible":
+            return Flexible(length, part.compression or 0.0)
+        case "pinch":
+            return Pinch(part.open_share or 1.0)
+        case _:
+            return Hood(part.style or "")
+
+
+def run_of(part: VentPart) -> VentRun:
+    """The run of a document. Raises VentError where no run can be so."""
+    return VentRun(
+        bore_m=part.diameter.si("length"),
+        pieces=tuple(_piece(piece) for piece in part.pieces),
+        lint_layer_m=part.lint_layer.si("length") if part.lint_layer else 0.0,
+    )
+
+
+def code_profile_of(part: VentPart) -> CodeProfile:
+    """The code profile a document names, or brings along."""
+    given = part.code_profile
+    if isinstance(given, CodeProfilePart):
+        return CodeProfile(
+            name="own", title=given.title, source=given.source, max_length_m=given.max_length.si("length"),
+            bore_m=given.bore.si("length"),
+            fittings=tuple(
+                FittingAllowance(f.style, f.radius.si("length") if f.radius else 0.0, f.angle, f.takes.si("length"))
+                for f in given.fittings
+            ),
+        )  # fmt: skip
+    return code_profiles()[given or DEFAULT_CODE_PROFILE]

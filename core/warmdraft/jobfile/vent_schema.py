@@ -1,0 +1,81 @@
+"""The shape of `warm-draft/vent`: a run as its pieces, and the code profile it is held against."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import BeforeValidator, Field, model_validator
+
+from warmdraft.jobfile.parts import Flow, Length, Number, Part, Share, Temperature, between, one_of, wrong
+from warmdraft.vent import code_profiles
+
+
+class PiecePart(Part):
+    piece: Annotated[str, one_of("a piece", ("straight", "elbow", "flexible", "pinch", "hood"))]
+    length: Length | None = None
+    material: Annotated[str, one_of("a material", ("galvanised", "aluminium", "smooth"))] | None = None
+    angle: Annotated[Number, between(1, 180, "angle in degrees")] | None = None
+    style: Annotated[str, one_of("a style", ("mitred", "smooth", "flap", "open"))] | None = None
+    radius: Length | None = None
+    compression: Share | None = None
+    open_share: Annotated[Number, between(0.01, 1, "open share")] | None = None
+
+    @model_validator(mode="after")
+    def _complete(self) -> Any:
+        wanted = {
+            "straight": ("length", "material"),
+            "elbow": ("angle", "style"),
+            "flexible": ("length", "compression"),
+            "pinch": ("open_share",),
+            "hood": ("style",),
+        }
+        for key in wanted[self.piece]:
+            if getattr(self, key) is None:
+                raise wrong(f"'{key}' is missing; a piece '{self.piece}' needs it", key)
+        styles = {"elbow": ("mitred", "smooth"), "hood": ("flap", "open")}.get(self.piece)
+        if styles and self.style not in styles:
+            raise wrong(f"'{self.style}' is no style of '{self.piece}'; give one of {', '.join(styles)}", "style")
+        return self
+
+
+class FittingPart(Part):
+    style: Annotated[str, one_of("a style", ("mitred", "smooth"))]
+    angle: Annotated[Number, between(1, 180, "angle in degrees")]
+    radius: Length | None = None
+    takes: Length
+
+
+class CodeProfilePart(Part):
+    """A workshop's own code profile."""
+
+    title: str
+    source: str
+    max_length: Length
+    bore: Length
+    fittings: list[FittingPart]
+
+
+CodeProfileName = Annotated[str, one_of("a code profile", tuple(code_profiles()))]
+
+
+class VentPart(Part):
+    format: Literal["warm-draft/vent"] | None = None
+    version: Literal[1] | None = None
+    diameter: Length
+    flow: Flow | None = None
+    air_temperature: Temperature | None = None
+    code_profile: CodeProfilePart | CodeProfileName | None = None
+    pieces: Annotated[list[PiecePart], Field(min_length=1)]
+    lint_layer: Length | None = None
+
+
+
+
+class VentDocument(VentPart):
+    """A vent run as a file: `warm-draft/vent`, version 1."""
+
+    format: Literal["warm-draft/vent"]
+    version: Literal[1]
+    title: str | None = None
+    notes: str | None = None
+    flow: Flow

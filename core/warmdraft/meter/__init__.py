@@ -1,0 +1,11 @@
+"""What an electrical reading means.
+
+May import tables, units, errors. Imports the standard library.
+"""
+
+from warmdraft.meter.parts import ElectricalPart, Supply, parts, supplies
+from warmdraft.meter.verdict import MeterTest, MeterVerdict, judge, thermistor_ohm
+
+__all__ = [
+    "ElectricalPart", "MeterTest", "MeterVerdict", "Supply", "judge", "parts", "supplies", "thermistor_ohm",
+]  # fmt: skip

@@ -1,0 +1,94 @@
+"""A run judged as it is drawn: length, air speed, pressure, and what it breaks."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from warmdraft.air import humidity_ratio, moist_density_kg_m3
+from warmdraft.vent.allowance import Allowance, CodeProfile, allowance_of, same_bore
+from warmdraft.vent.losses import Flexible, Hood, Pinch, VentRun, piece_drops_pa
+
+#: Air speed that keeps lint moving, m/s (1200 ft/min). Common practice, no source.
+LINT_MOVES_M_S = 6.1
+#: Outlet pressure a machine is made for where its plate is silent, Pa (0.6 inH2O). Common practice, no source.
+OUTLET_LIMIT_PA = 150.0
+#: Above this flow the room needs air let in, m³/s (200 cfm). International Residential Code, from memory.
+MAKEUP_AIR_M3S = 0.0944
+#: Flexible duct gives way when it hangs shorter than this, as a share (own assumption).
+SLACK_SHARE = 0.05
+STANDARD_PA = 101325.0
+
+
+@dataclass(frozen=True, slots=True)
+class Warning:
+    """What a run breaks: a code, what the clause is about, and the numbers in it (canonical units)."""
+
+    code: str
+    topic: str
+    value: float | None = None
+    limit: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class RunVerdict:
+    """A run at a flow. drops_pa: static, by piece."""
+
+    allowance: Allowance
+    air_speed_m_s: float
+    drops_pa: tuple[float, ...]
+    warnings: tuple[Warning, ...]
+
+    @property
+    def pressure_drop_pa(self) -> float:
+        """Static drop of the whole run."""
+        return sum(self.drops_pa)
+
+
+def judge_run(run: VentRun, flow_m3s: float, profile: CodeProfile, air_temperature_c: float) -> RunVerdict:
+    """Judge a run. Local codes and the maker's sheet come first; what is said here is said beside them."""
+    density = moist_density_kg_m3(air_temperature_c, humidity_ratio(21.0, 0.5, STANDARD_PA), STANDARD_PA)
+    drops = piece_drops_pa(run, flow_m3s, density, air_temperature_c)
+    speed = flow_m3s / (math.pi * (run.bore_m - 2 * run.lint_layer_m) ** 2 / 4)
+    allowance = allowance_of(run, profile)
+    warnings = []
+
+    def warn(code: str, topic: str, value: float | None = None, limit: float | None = None) -> None:
+        warnings.append(Warning(code, topic, value, limit))
+
+    if not allowance.within:
+        warn("too_long", "length", allowance.length_m, allowance.allowed_m)
+    if not same_bore(run.bore_m, profile.bore_m):
+        warn("other_bore", "size", run.bore_m, profile.bore_m)
+    if speed < LINT_MOVES_M_S:
+        warn("lint_settles", "air speed", speed, LINT_MOVES_M_S)
+    if sum(drops) > OUTLET_LIMIT_PA:
+        warn("outlet_limit", "outlet pressure", sum(drops), OUTLET_LIMIT_PA)
+    if flow_m3s > MAKEUP_AIR_M3S:
+        warn("makeup_air", "makeup air", flow_m3s, MAKEUP_AIR_M3S)
+    for piece in run.pieces:
+        if isinstance(piece, Flexible):
+            warn("flexible_in_run", "material")
+            if piece.compression > SLACK_SHARE:
+                warn("flexible_slack", "material", piece.compression, SLACK_SHARE)
+        elif isinstance(piece, Pinch) and piece.open_share < 1:
+            warn("pinched", "damage", piece.open_share)
+    hoods = [place for place, piece in enumerate(run.pieces) if isinstance(piece, Hood)]
+    if not hoods:
+        warn("no_hood", "termination")
+    elif hoods != [len(run.pieces) - 1]:
+        warn("hood_inside", "termination")
+    elif isinstance(run.pieces[-1], Hood) and run.pieces[-1].style != "flap":
+        warn("no_flap", "termination")
+    if run.lint_layer_m > 0:
+        warn("lint_layer", "cleaning", run.lint_layer_m)
+    return RunVerdict(allowance, speed, drops, tuple(_once(warnings)))
+
+
+def _once(warnings: list[Warning]) -> list[Warning]:
+    seen: dict[str, Warning] = {}
+    for warning in warnings:
+        kept = seen.get(warning.code)
+        if kept is None or (warning.value or 0) > (kept.value or 0):
+            seen[warning.code] = warning
+    return list(seen.values())
