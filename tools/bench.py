@@ -15,6 +15,7 @@ import tempfile
 import time
 from collections.abc import Callable
 from dataclasses import asdict, dataclass
+from functools import partial
 from pathlib import Path
 
 import numpy as np
@@ -26,6 +27,7 @@ from warmdraft.airway import READING_KINDS, Conditions, predict  # noqa: E402
 from warmdraft.diagnosis import Case, ReadingFact, diagnose  # noqa: E402
 from warmdraft.diagnosis.hypotheses import hypotheses_of  # noqa: E402
 from warmdraft.faults import supposed_state  # noqa: E402
+from warmdraft.heat import dry  # noqa: E402
 from warmdraft.machine import profile  # noqa: E402
 
 MACHINE = profile("full-size-electric")
@@ -89,7 +91,7 @@ def verdict_speed() -> list[Figure]:
         case = _case(kinds)
         verdict = median_seconds(lambda case=case: diagnose(case), 30)  # type: ignore[misc]
         figures.append(Figure(f"verdict, {name}: × bare pass", verdict / bare, 40, "×"))
-        figures.append(Figure(f"verdict, {name}", verdict * 1000, 20, "ms"))
+        figures.append(Figure(f"verdict, {name}, pairs and looks weighed", verdict * 1000, 60, "ms"))
 
     def first() -> object:
         hypotheses_of.cache_clear()
@@ -123,7 +125,7 @@ def many_files() -> list[Figure]:
 
 def accuracy() -> list[Figure]:
     """Top-1 beside Bayes in the generator itself, and how often what is said at 0.8–0.9 is right."""
-    from accuracy import judge  # type: ignore[import-not-found]  # lies beside the reference tests
+    from accuracy import judge, judge_with_looks  # type: ignore[import-not-found]  # lies beside the reference tests
 
     found = judge(draws=2000, samples=4000, seed=20261125)
     figures = [
@@ -132,6 +134,41 @@ def accuracy() -> list[Figure]:
     ]
     figures.append(Figure(f"said at 0.8–0.9 and right ({found.said} verdicts)", found.said_right * 100, 77, "%", True))
     figures.append(Figure("the same, not too modest", found.said_right * 100, 93, "%"))
+    ours, best = judge_with_looks(draws=1000, samples=1000, seed=20261125)
+    figures.extend(
+        Figure(f"one fault or two, by {name}: share of the best possible ({best[name]:.3f})", ours[name] / best[name],
+               0.95, "", True)
+        for name in ours
+    )  # fmt: skip
+    return figures
+
+
+def policy() -> list[Figure]:
+    """From a bare complaint to nine tenths sure of the true zone, by the tool's next checks and by a fixed order."""
+    from policy import minutes_to_zone  # type: ignore[import-not-found]  # lies beside the reference tests
+
+    found = minutes_to_zone(500, 20261125)
+    return [
+        Figure(f"minutes to the true zone, of a fixed order's ({found.fixed:.1f}; ours reached in "
+               f"{found.ours_reached * 100:.0f} %, its in {found.fixed_reached * 100:.0f} %)",
+               100 * found.ours / found.fixed, 60, "%"),
+    ]  # fmt: skip
+
+
+def drying() -> list[Figure]:
+    """A load against the same equations through scipy's general solver."""
+    from drying_ode import dry_with_scipy  # type: ignore[import-not-found]  # lies beside the reference tests
+    from test_drying import reference_run  # type: ignore[import-not-found]
+
+    figures = []
+    for cfm in (131, 64):
+        case = reference_run(cfm)
+        theirs = median_seconds(partial(dry_with_scipy, case), 5)
+        ratio = theirs / median_seconds(partial(dry, case), 20)
+        ours, (minutes, energy) = dry(case), dry_with_scipy(case)
+        off = max(abs((ours.minutes or 0) / minutes - 1), abs(ours.energy_kwh / energy - 1))
+        figures.append(Figure(f"drying at {cfm} cfm: × faster than a general solver", ratio, 20, "×", True))
+        figures.append(Figure(f"drying at {cfm} cfm: off it, minutes or energy", off * 100, 0.5, "%"))
     return figures
 
 
@@ -182,7 +219,9 @@ def first_view() -> list[Figure]:
 
 
 def main() -> int:
-    parts: list[Callable[[], list[Figure]]] = [verdict_speed, many_files, first_view, screen, accuracy]
+    parts: list[Callable[[], list[Figure]]] = [
+        verdict_speed, many_files, drying, first_view, screen, accuracy, policy,
+    ]  # fmt: skip
     as_json = "--json" in sys.argv
     asked = [word for word in sys.argv[1:] if word != "--json"]
     parts = [part for part in parts if not asked or any(word in part.__name__ for word in asked)]

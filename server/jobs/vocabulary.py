@@ -110,7 +110,8 @@ def _check(name: str) -> CheckOut:
     return CheckOut(
         check=name, do=words["do"], how=words["how"], node=words["node"],
         access=english.word("access", check.access), minutes=check.minutes, wait_minutes=check.wait_minutes,
-        instrument=english.instrument(check.instrument), hazard=english.word("hazard", check.hazard), qualified=check.qualified,
+        instrument=english.instrument(check.instrument), hazard=english.word("hazard", check.hazard),
+        qualified=check.qualified,
         heat=check.heat, observes=check.observes,
         results=[Named(code=result, text=words["results"][result]) for result in check.results],
     )  # fmt: skip

@@ -52,59 +52,92 @@ SETS = {
 }  # fmt: skip
 
 
-def _flow_at(total_in, total_out, p0, slope):
-    """Wheel flow where the fan's parabola meets the two sides' resistance."""
-    return np.sqrt(p0 / (total_in + total_out + slope))
+HEALTHY = {name: d / RATED**2 for name, d in DROPS.items()}
+
+
+@dataclass
+class Airway:
+    """One airway per sample: resistances by name, leaks, fan and heat; all (n,)."""
+
+    r: dict[str, np.ndarray]
+    g_drum: np.ndarray
+    g_duct: np.ndarray
+    g_off: np.ndarray
+    head: np.ndarray
+    free: np.ndarray
+    speed: np.ndarray
+    power: np.ndarray
+
+
+def airway(faults: list[tuple[str, np.ndarray]], scatter: np.ndarray) -> Airway:
+    """The airway with faults (name, severity (n,)) on machines scattered by (n, 8) log-factors in DROPS' order."""
+    n = len(scatter)
+    one = np.ones(n)
+    made = Airway(
+        r={name: value * np.exp(scatter[:, i]) for i, (name, value) in enumerate(HEALTHY.items())},
+        g_drum=np.full(n, 0.08 * RATED / np.sqrt(55.0)), g_duct=np.full(n, 0.03 * RATED / np.sqrt(145.0)),
+        g_off=np.zeros(n), head=one, free=one, speed=one, power=one,
+    )  # fmt: skip
+    for fault, severity in faults:
+        target = FAULTS[fault][3]
+        if target in made.r:
+            made.r[target] = made.r[target] * severity
+        elif target == "seal_drum":
+            made.g_drum = made.g_drum * severity
+        elif target == "seal_duct":
+            made.g_duct = made.g_duct * severity
+        elif target == "detached":
+            made.g_off = severity * RATED / np.sqrt(82.0)
+        elif target == "head":
+            made.head, made.free = 1 - severity, 1 - severity / 2
+        elif target == "speed":
+            made.speed = severity
+        elif target == "power":
+            made.power = severity
+    return made
+
+
+def flows(a: Airway, **changed: np.ndarray | float) -> dict[str, np.ndarray]:
+    """Flows and pressures; changed: resistances put in another's place, or g_off."""
+    r = a.r | {k: v for k, v in changed.items() if k in a.r}
+    off = changed.get("g_off", a.g_off)
+    way = r["inlet"] + r["drum"]
+    in_drum = 1 / (1 / np.sqrt(way) + a.g_drum) ** 2
+    lane = in_drum + r["screen"] + r["duct"]
+    suction = 1 / (1 / np.sqrt(lane) + a.g_duct) ** 2
+    vent = r["transition"] + r["run"] + r["hood"]
+    after = 1 / (1 / np.sqrt(vent) + off) ** 2
+    slope = P0 * a.head / (QFREE * a.free) ** 2
+    q = np.sqrt(P0 * a.head * a.speed**2 / (suction + r["pipe"] + after + slope))
+    lane_flow = np.sqrt(suction * q**2 / lane)
+    vent_flow = np.sqrt(after * q**2 / vent)
+    return {
+        "wheel": q, "suction": suction * q**2, "behind_screen": (in_drum + r["screen"]) * lane_flow**2,
+        "lane": lane_flow, "heater": np.sqrt(in_drum * lane_flow**2 / way), "collar": after * q**2,
+        "vent": vent_flow, "wall": (r["run"] + r["hood"]) * vent_flow**2, "before_hood": r["hood"] * vent_flow**2,
+    }  # fmt: skip
+
+
+VENT_OFF = {"transition": 2.0 / RATED**2, "run": 0.0, "hood": 0.0, "g_off": 0.0}
+
+
+def readings_of(a: Airway) -> np.ndarray:
+    """Noise-free readings, (n, len(KINDS))."""
+    at = flows(a)
+    out = {
+        "outlet_flow": at["wheel"], "outlet_static_pressure": at["collar"], "blower_inlet_suction": at["suction"],
+        "screen_duct_suction": at["behind_screen"], "wall_static_pressure": at["wall"],
+        "hood_static_pressure": at["before_hood"], "hood_flow": at["vent"],
+        "vent_off_flow": flows(a, **VENT_OFF)["wheel"], "screen_out_flow": flows(a, screen=0.0)["wheel"],
+        "heater_rise": POWER * a.power / (RHO * CP * at["heater"]), "heater_current": POWER * a.power / VOLTS,
+        "blower_speed": SPEED * a.speed,
+    }  # fmt: skip
+    return np.stack([np.broadcast_to(out[k], len(a.head)) for k in KINDS], axis=-1)
 
 
 def readings(fault: str, severity: np.ndarray, scatter: np.ndarray) -> np.ndarray:
-    """Noise-free readings, (n, len(KINDS)); severity (n,), scatter (n, 8) log-factors in the order of DROPS."""
-    n = len(severity)
-    r = {name: d / RATED**2 * np.exp(scatter[:, i]) for i, (name, d) in enumerate(DROPS.items())}
-    g_drum = np.full(n, 0.08 * RATED / np.sqrt(55.0))
-    g_duct = np.full(n, 0.03 * RATED / np.sqrt(145.0))
-    g_off, head, free, speed, power = np.zeros(n), np.ones(n), np.ones(n), np.ones(n), np.ones(n)
-    target = FAULTS[fault][3]
-    if target in r:
-        r[target] = r[target] * severity
-    elif target == "seal_drum":
-        g_drum = g_drum * severity
-    elif target == "seal_duct":
-        g_duct = g_duct * severity
-    elif target == "detached":
-        g_off = severity * RATED / np.sqrt(82.0)
-    elif target == "head":
-        head, free = 1 - severity, 1 - severity / 2
-    elif target == "speed":
-        speed = severity
-    elif target == "power":
-        power = severity
-
-    def run(screen, after):
-        way = r["inlet"] + r["drum"]
-        in_drum = 1 / (1 / np.sqrt(way) + g_drum) ** 2
-        lane = in_drum + screen + r["duct"]
-        suction = 1 / (1 / np.sqrt(lane) + g_duct) ** 2
-        slope = P0 * head / (QFREE * free) ** 2
-        q = _flow_at(suction, r["pipe"] + after, P0 * head * speed**2, slope)
-        inlet_side = suction * q**2
-        lane_flow = np.sqrt(inlet_side / lane)
-        heater = np.sqrt(in_drum * lane_flow**2 / way)
-        return q, inlet_side, in_drum * lane_flow**2 + screen * lane_flow**2, heater, after * q**2
-
-    vent = r["transition"] + r["run"] + r["hood"]
-    joint = 1 / (1 / np.sqrt(vent) + g_off) ** 2
-    q, suction, behind_screen, heater, collar = run(r["screen"], joint)
-    q_vent = np.sqrt(collar / vent)
-    out = {
-        "outlet_flow": q, "outlet_static_pressure": collar, "blower_inlet_suction": suction,
-        "screen_duct_suction": behind_screen,
-        "wall_static_pressure": (r["run"] + r["hood"]) * q_vent**2, "hood_static_pressure": r["hood"] * q_vent**2,
-        "hood_flow": q_vent, "vent_off_flow": run(r["screen"], np.full(n, 2.0 / RATED**2))[0],
-        "screen_out_flow": run(np.zeros(n), joint)[0], "heater_rise": POWER * power / (RHO * CP * heater),
-        "heater_current": POWER * power / VOLTS, "blower_speed": SPEED * speed,
-    }  # fmt: skip
-    return np.stack([np.broadcast_to(out[k], n) for k in KINDS], axis=-1)
+    """Noise-free readings of one fault, (n, len(KINDS))."""
+    return readings_of(airway([(fault, severity)], scatter))
 
 
 @dataclass

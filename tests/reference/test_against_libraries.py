@@ -12,7 +12,7 @@ from warmdraft.airway import solve
 from warmdraft.faults import supposed_state
 from warmdraft.machine import profile, profile_names
 from warmdraft.vent import Elbow, Flexible, Hood, Pinch, Straight, VentRun, piece_drops_pa, run_and_hood_drop_pa
-from warmdraft.vent.friction import AIR_VISCOSITY_PA_S, friction_factor
+from warmdraft.vent.friction import friction_factor, velocity_pressure_pa, viscosity_pa_s
 from warmdraft.vent.losses import flexible_multiplier, pinch_coefficient
 
 psychrolib.SetUnitSystem(psychrolib.SI)
@@ -36,9 +36,26 @@ def test_galvanised_duct_loses_what_the_friction_chart_says(cfm, inches):
     assert loss / INH2O == approx(inches, rel=0.03)
 
 
-def test_viscosity_of_air():
-    # fluids' standard atmosphere (US 1976, Sutherland) at 21 °C
-    assert approx(fluids.ATMOSPHERE_1976.viscosity(294.15), rel=0.01) == AIR_VISCOSITY_PA_S
+@pytest.mark.parametrize("celsius", [0, 21, 60])
+def test_viscosity_of_air(celsius):
+    # fluids' standard atmosphere (US 1976, Sutherland)
+    assert viscosity_pa_s(celsius) == approx(fluids.ATMOSPHERE_1976.viscosity(celsius + 273.15), rel=0.01)
+
+
+@pytest.mark.parametrize(("angle", "radii"), [(45, 1.0), (90, 1.0), (90, 1.5), (90, 2.0)])
+def test_smooth_bends_lose_what_a_fluids_library_says(angle, radii):
+    # fluids.fittings.bend_rounded, Rennels' correlation; two sources of one bend differ by about a third
+    run = VentRun(0.1016, (Elbow(angle, "smooth", radii * 0.1016),))
+    k = piece_drops_pa(run, 0.07, 1.2)[0] / velocity_pressure_pa(0.07, 0.1016, 1.2)
+    theirs = fluids.fittings.bend_rounded(0.1016, angle, bend_diameters=radii, fd=0.022, method="Rennels")
+    assert k == approx(theirs, rel=0.5)
+
+
+def test_mitred_bends_lose_what_a_fluids_library_says():
+    # fluids.fittings.bend_miter, Rennels: 1.2 for a right angle
+    run = VentRun(0.1016, (Elbow(90, "mitred"),))
+    k = piece_drops_pa(run, 0.07, 1.2)[0] / velocity_pressure_pa(0.07, 0.1016, 1.2)
+    assert k == approx(fluids.fittings.bend_miter(90, Di=0.1016, method="Rennels"), rel=0.1)
 
 
 def test_density_of_dry_air_is_the_standard_atmospheres():

@@ -20,7 +20,8 @@ class AirwayState:
     `resistance` runs over ELEMENTS, the others have no such axis.
 
     resistance in Pa/(m³/s)², conductances in m³/s/√Pa, room_deficit_pa: how far outdoors lies above the room;
-    head_left, free_flow_left: shares of the fan's curve; speed_left, power_left: shares of nominal; *_offset_k: how far a thermostat opens from its mark.
+    head_left, free_flow_left: shares of the fan's curve; speed_left, power_left: shares of nominal; *_offset_k:
+    how far a thermostat opens from its mark.
     """
 
     resistance: Floats  # (..., 8)

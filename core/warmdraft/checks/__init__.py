@@ -6,6 +6,7 @@ May import faults, airway, machine, units, errors. Imports numpy and the standar
 from warmdraft.checks.catalogue import (
     ACCESS,
     NO_EVIDENCE,
+    OPENING_MINUTES,
     Check,
     check_names,
     checks,
@@ -30,6 +31,7 @@ from warmdraft.checks.swaps import SWAPS, gains, healthy_gains
 __all__ = [
     "ACCESS",
     "NO_EVIDENCE",
+    "OPENING_MINUTES",
     "SWAPS",
     "Check",
     "LookWeights",

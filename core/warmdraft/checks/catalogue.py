@@ -14,9 +14,11 @@ from warmdraft.tables import table
 from warmdraft.units import Dimension
 
 #: The files of data/checks, in the order of the catalogue.
-FILES = ("readings", "hood_and_screen", "running", "behind", "inside")
+FILES = ("readings", "hood_and_screen", "running", "behind", "inside", "meter")
 #: How far one has to go for a check, from nothing moved to the machine opened.
 ACCESS = ("outside", "behind", "top_off", "open")
+#: What it takes to get there, minutes, once (own assumption, until the plan of the machine at hand says better).
+OPENING_MINUTES = {"outside": 0.0, "behind": 0.0, "top_off": 4.0, "open": 15.0}
 #: Results of a look that say nothing of the cause.
 NO_EVIDENCE = ("not_possible", "not_tried")
 #: A minute of waiting costs this much of a minute of work, since other work fits in (own assumption).
@@ -29,7 +31,8 @@ class Check:
 
     observes: the reading kind, for an instrument check; results and rows: for a look, P(result) by fault, group or
     "rest"; heat: taken with the heat on; felt: the flow the look fades with, where it is the air that is felt; swap:
-    what is taken out of the air's way for it; energy, complaint: it is asked only there.
+    what is taken out of the air's way for it; meters: the part whose verdict is the result; energy, complaint:
+    it is asked only there.
     """
 
     name: str
@@ -45,6 +48,7 @@ class Check:
     felt: str | None
     swap: str | None
     heat: bool
+    meters: str | None
     energy: str | None
     complaint: str | None
 
@@ -94,6 +98,7 @@ def _check(name: str, row: dict[str, Any]) -> Check:
         felt=row.get("felt"),
         swap=row.get("swap"),
         heat=row.get("heat", False),
+        meters=row.get("meters"),
         energy=row.get("energy"),
         complaint=row.get("complaint"),
     )

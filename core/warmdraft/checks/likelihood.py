@@ -107,18 +107,11 @@ def look_probability(check: Check, fault_index: NDArray[np.intp], weight: Floats
 
 def pair_look_probability(check: Check, first: NDArray[np.intp], second: NDArray[np.intp],
                           weights: tuple[LookWeights, LookWeights]) -> Floats:  # fmt: skip
-    """P(result) with two faults at once, (H, results).
-
-    Where one sees or touches, each fault moves the odds as it would alone; where the air is felt, both share one
-    stream, so that their rows are averaged at the weight of that stream. Own assumption.
-    """
+    """P(result) with two faults at once, (H, results): as the one shows it that the table names; the mean where it
+    names both. Own assumption. weights: of the first and of the second."""
     rows = rows_of(check)
-    if check.felt is not None or check.swap is not None:
-        named = np.stack([rows.named[first], rows.named[second]]).astype(float)
-        total = np.maximum(named.sum(axis=0), 1)
-        row = (named[0][:, None] * rows.p[first] + named[1][:, None] * rows.p[second]) / total[:, None]
-        w = np.where(named.any(axis=0), np.maximum(weights[0].of(check), weights[1].of(check)), 0.0)[:, None]
-        return np.asarray((1 - w) * rows.rest + w * row)
-    p = look_probability(check, first, weights[0].of(check)) * look_probability(check, second, weights[1].of(check))
-    p /= rows.rest
-    return np.asarray(p / p.sum(axis=1, keepdims=True))
+    sides = [look_probability(check, index, weight.of(check)) for index, weight in zip((first, second), weights,
+                                                                                       strict=True)]  # fmt: skip
+    named = np.stack([rows.named[first], rows.named[second]]).astype(float)
+    share = np.where(named.any(axis=0), named / np.maximum(named.sum(axis=0), 1), 0.5)
+    return np.asarray(share[0][:, None] * sides[0] + share[1][:, None] * sides[1])

@@ -4,6 +4,8 @@ May import checks, faults, airway, machine, air, errors. Imports numpy and the s
 """
 
 from warmdraft.diagnosis.case import Case, FindingFact, ReadingFact
+from warmdraft.diagnosis.consequences import Consequence, explains_heat, opened_one_shots
 from warmdraft.diagnosis.verdict import MODEL_VERSION, Verdict, diagnose
 
-__all__ = ["MODEL_VERSION", "Case", "FindingFact", "ReadingFact", "Verdict", "diagnose"]
+__all__ = ["MODEL_VERSION", "Case", "Consequence", "FindingFact", "ReadingFact", "Verdict", "diagnose",
+           "explains_heat", "opened_one_shots"]  # fmt: skip

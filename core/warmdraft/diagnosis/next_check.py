@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from warmdraft.air import Floats
-from warmdraft.checks import Check, checks, reading_sd
+from warmdraft.checks import ACCESS, NO_EVIDENCE, OPENING_MINUTES, Check, checks, reading_sd
 from warmdraft.diagnosis.case import Case
 from warmdraft.diagnosis.hypotheses import KIND_COLUMN, Hypotheses, look_row
 from warmdraft.diagnosis.posterior import Fit, mixture_quantiles
@@ -35,11 +35,13 @@ _MOST_SPLITS = 3
 
 @dataclass(frozen=True, slots=True)
 class NextCheck:
-    """A check and what it is expected to give. sure_now, sure_after: probability of the likeliest place."""
+    """A check and what it is expected to give. minutes: what it costs, getting there and a share of waiting included;
+    sure_now, sure_after: probability of the likeliest place."""
 
     check: str
     bits: float
     minutes: float
+    hands_on_minutes: float
     bits_per_minute: float
     sure_now: float
     sure_after: float
@@ -82,7 +84,7 @@ def _entropy_bits(probability: Floats) -> Floats:
     return np.asarray(-(probability * np.log2(np.maximum(probability, _TINY))).sum(axis=0))
 
 
-def _gains(of_checks: list[Check], joint: Floats, zone_of_fault: Floats) -> list[NextCheck]:
+def _gains(of_checks: list[Check], joint: Floats, zone_of_fault: Floats, opening: dict[str, float]) -> list[NextCheck]:
     """What checks are expected to give. joint (faults, checks, outcomes); zone_of_fault (zones, faults), 0 or 1."""
     outcome = joint.sum(axis=0)  # (checks, outcomes)
     now = joint.sum(axis=2)  # (faults, checks)
@@ -97,12 +99,14 @@ def _gains(of_checks: list[Check], joint: Floats, zone_of_fault: Floats) -> list
     sure_after = places.max(axis=0).sum(axis=-1)
     gains = []
     for i, check in enumerate(of_checks):
-        rate = float(bits[i]) / check.cost_minutes
+        minutes = check.cost_minutes + opening[check.access]
+        rate = float(bits[i]) / minutes
         gains.append(
             NextCheck(
                 check=check.name,
                 bits=float(bits[i]),
-                minutes=check.cost_minutes,
+                minutes=minutes,
+                hands_on_minutes=check.minutes,
                 bits_per_minute=rate,
                 sure_now=float(place_now[:, i].max()),
                 sure_after=float(sure_after[i]),
@@ -132,10 +136,20 @@ def checks_left(case: Case, again: frozenset[str]) -> list[Check]:
     ]
 
 
-def next_checks(hypotheses: Hypotheses, weight: Floats, readings: Fit, left: list[Check]) -> list[NextCheck]:
+def opening_minutes(case: Case) -> dict[str, float]:
+    """Minutes to get to each access from where the machine stands: what was looked into already is open."""
+    opening = OPENING_MINUTES if case.opening_minutes is None else case.opening_minutes
+    done = [checks()[finding.check].access for finding in case.findings if finding.result not in NO_EVIDENCE]
+    reached = max((ACCESS.index(access) for access in done), default=0)
+    return {access: 0.0 if place <= reached else opening[access] for place, access in enumerate(ACCESS)}
+
+
+def next_checks(
+    hypotheses: Hypotheses, weight: Floats, readings: Fit, left: list[Check], opening: dict[str, float]
+) -> list[NextCheck]:
     """What each check left is expected to give, as far as the model can speak of it, best first.
 
-    weight (H,): posterior of the hypotheses given.
+    weight (H,): posterior of the hypotheses given; opening: minutes to get to each access.
     """
     faults = len(hypotheses.spans)
     weighted = np.zeros((len(weight), faults))
@@ -150,9 +164,9 @@ def next_checks(hypotheses: Hypotheses, weight: Floats, readings: Fit, left: lis
         table = _reading_outcomes(kinds, hypotheses, weight, readings)
         joint[:, : len(instruments)] = np.moveaxis(table @ weighted.astype(np.float32), -1, 0)
     if looks:
-        table = hypotheses.looks[[look_row()[check.name] for check in looks]]
-        joint[:, len(instruments) :, :most] = np.moveaxis(table @ weighted, -1, 0)
-    return _ranked(_gains(instruments + looks, joint, zone_of_fault))
+        of_looks = hypotheses.looks[[look_row()[check.name] for check in looks]]
+        joint[:, len(instruments) :, :most] = np.moveaxis(of_looks @ weighted, -1, 0)
+    return _ranked(_gains(instruments + looks, joint, zone_of_fault, opening))
 
 
 def _ranked(gains: list[NextCheck]) -> list[NextCheck]:

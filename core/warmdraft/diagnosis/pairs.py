@@ -45,9 +45,9 @@ class PairHypotheses:
     """Pairs of one machine, P hypotheses of `names` pairs.
 
     pair, first, second (P,): indices into names and the catalogue of faults; severity_weight, flow_speaks: how far each
-    of the two has come towards the tables of looks, and whether it is felt by the flow; log_share (P,): log of the hypothesis's
-    share of its pair; output (P, OUTPUTS) and sensitivity (P, readings, 8) as for single faults, single precision;
-    state: the airway of each.
+    of the two has come towards the tables of looks, and whether it is felt by the flow; log_share (P,): log of the
+    hypothesis's share of its pair; output (P, OUTPUTS) and sensitivity (P, readings, 8) as for single faults, single
+    precision; state: the airway of each.
     """
 
     names: tuple[tuple[str, str], ...]
@@ -188,7 +188,6 @@ def _numbers(pairs: PairHypotheses, groups: tuple[ReadingGroup, ...], kept: NDAr
 
 def _look(pairs: PairHypotheses, one: Seen, machine: Machine, conditions: Conditions) -> Floats:
     """Log P(what was seen), (P,)."""
-    faults = list(catalogue().values())
     healthy = hypotheses_of(machine, conditions).healthy
     flow = felt_weights(pairs.output, healthy) if one.check.felt else {}
     swap: dict[str, Floats] = {}

@@ -10,16 +10,19 @@ from warmdraft.air import Floats
 from warmdraft.airway import READING_KINDS
 from warmdraft.diagnosis.attribution import Misfit, Speaks, for_and_against, inseparable, misfits, slip_log_evidence
 from warmdraft.diagnosis.case import Case
+from warmdraft.diagnosis.consequences import Consequence, consequences
 from warmdraft.diagnosis.draft_line import DraftLine, draft_line, implied
 from warmdraft.diagnosis.evidence import conditions_of, looks_of, numbers_of, reading_groups, seen_in
 from warmdraft.diagnosis.hypotheses import KIND_COLUMN, OUTPUTS, Hypotheses, hypotheses_of
-from warmdraft.diagnosis.next_check import NextCheck, checks_left, next_checks
+from warmdraft.diagnosis.next_check import NextCheck, checks_left, next_checks, opening_minutes
 from warmdraft.diagnosis.pairs import weigh_pairs
 from warmdraft.diagnosis.posterior import fit, likely, log_joint, log_sum, normalised, sorted_quantiles
 from warmdraft.faults import ELEMENT_NAMES, ZONES, log_priors
 
 #: Changes whenever the same facts may give another verdict.
 MODEL_VERSION = "2"
+#: A fault less likely than this is not named as the cause of what got hot (own assumption).
+NAMED_PROBABILITY = 0.3
 #: The severity interval leaves one chance in ten on either side.
 SEVERITY_LEVELS = np.array([0.1, 0.5, 0.9])
 
@@ -64,6 +67,7 @@ class Verdict:
     misfits: tuple[Misfit, ...]
     pair_share: float
     pairs: tuple[tuple[tuple[str, str], float], ...]
+    consequences: tuple[Consequence, ...]
 
 
 def _totals(names: tuple[str, ...], of_fault: list[str], probability: Floats) -> tuple[tuple[str, float], ...]:
@@ -153,9 +157,14 @@ def diagnose(case: Case) -> Verdict:
         implied_readings={kind: float(expected[KIND_COLUMN[kind]]) for kind in READING_KINDS
                           if kind in hypotheses.predictable},
         draft_line=draft_line(some, some_weight, probability, outputs, all_numbers, some_readings),
-        next_checks=tuple(next_checks(some, some_weight, some_readings, left)),
+        next_checks=tuple(next_checks(some, some_weight, some_readings, left, opening_minutes(case))),
         for_and_against=tuple(for_and_against(hypotheses, prior, joint, numbers, readings, looks, leading)),
         misfits=tuple(unfit),
         pair_share=pairs.share,
         pairs=pairs.pairs,
+        consequences=consequences(
+            case,
+            tuple(spans[f][0].name for f in order if probability[f] >= NAMED_PROBABILITY),
+            float(expected[KIND_COLUMN["heater_rise"]]),
+        ),
     )  # fmt: skip

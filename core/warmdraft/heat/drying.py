@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, field
-from itertools import pairwise
+from functools import lru_cache
 
 from warmdraft.air import SPECIFIC_HEAT_J_KGK, STANDARD_PRESSURE_PA, saturation_pressure_pa
 from warmdraft.machine import Limits
@@ -42,7 +42,8 @@ MOTOR_W = 220.0
 #: Water vapour a gas burner adds to the air, kg per kWh of gross input. Natural gas, from memory.
 GAS_VAPOUR_KG_KWH = 0.15
 LONGEST_MINUTES = 240.0
-STEP_S = 6.0
+STEP_S = 30.0
+_REFINEMENTS = 3
 
 
 @dataclass(frozen=True, slots=True)
@@ -109,6 +110,15 @@ def water_activity(moisture: float) -> float:
     return 1.0 if moisture >= CRITICAL_MOISTURE else (moisture / CRITICAL_MOISTURE) ** HOLDING_POWER
 
 
+def _lagged_decay(sensor: float, start: float, goal: float, dt: float, lag: float, decay: float) -> float:
+    """First-order lag of something that nears `goal` from `start` with a lag `decay` of its own; exact."""
+    if abs(decay - lag) < 1e-6 * lag:
+        decay *= 1 + 1e-5  # the formula below has a removable pole there
+    pull = (start - goal) * decay / (decay - lag)
+    return goal + pull * math.exp(-dt / decay) + (sensor - goal - pull) * math.exp(-dt / lag)
+
+
+@lru_cache(maxsize=16)
 def _saturated_ratios(pressure_pa: float) -> tuple[float, ...]:
     """Humidity ratio of saturated air at 0, 1, … 99 °C, kg/kg."""
     pressures = [saturation_pressure_pa(float(t)) for t in range(100)]
@@ -169,13 +179,57 @@ class _Stepper:
         water = state.water + dt * (wetting + wetting2) / 2
         exhaust = _lagged(state.exhaust, self.exhaust_air(state.box, state.load), self.exhaust_air(box, load), dt,
                           EXHAUST_LAG_S)  # fmt: skip
-        return _State(box, load, water, exhaust, _lagged(state.limit, state.box, box, dt, LIMIT_LAG_S))
+        limit = _lagged_decay(state.limit, state.box, goal, dt, LIMIT_LAG_S, self.box_lag)
+        return _State(box, load, water, exhaust, limit)
 
 
 def _lagged(sensor: float, before: float, after: float, dt: float, lag: float) -> float:
     """First-order lag of something that moves in a straight line from `before` to `after` in dt; exact."""
     slope = (after - before) / dt
     return after - slope * lag + (sensor - before + slope * lag) * math.exp(-dt / lag)
+
+
+def _first_crossing(
+    now: _State, then: _State, dry_water: float, limits: Limits, cycling_on: bool, limit_on: bool
+) -> tuple[str, float]:
+    """What switches first within a step, and at about which share of it; "" for nothing."""
+    found = []
+    if then.water <= dry_water:
+        found.append("dry")
+    level = limits.cycling_opens_c if cycling_on else limits.cycling_closes_c
+    if (now.exhaust < level <= then.exhaust) if cycling_on else (now.exhaust > level >= then.exhaust):
+        found.append("cycling_thermostat")
+    level = limits.high_limit_opens_c - (0.0 if limit_on else LIMIT_DIFFERENTIAL_K)
+    if (now.limit < level <= then.limit) if limit_on else (now.limit > level >= then.limit):
+        found.append("high_limit")
+    if now.exhaust < limits.thermal_fuse_opens_c <= then.exhaust:
+        found.append("thermal_fuse")
+    if now.limit < limits.thermal_cutoff_opens_c <= then.limit:
+        found.append("thermal_cutoff")
+    if not found:
+        return "", 1.0
+    share, event = min((_share_of(event, now, then, dry_water, limits, cycling_on, limit_on), event) for event in found)
+    return event, share
+
+
+def _share_of(
+    event: str, now: _State, then: _State, dry_water: float, limits: Limits, cycling_on: bool, limit_on: bool
+) -> float:
+    """At which share of the way from `now` to `then` the level of an event is met, in a straight line."""
+    match event:
+        case "dry":
+            before, after, level = now.water, then.water, dry_water
+        case "cycling_thermostat":
+            level = limits.cycling_opens_c if cycling_on else limits.cycling_closes_c
+            before, after = now.exhaust, then.exhaust
+        case "thermal_fuse":
+            before, after, level = now.exhaust, then.exhaust, limits.thermal_fuse_opens_c
+        case "thermal_cutoff":
+            before, after, level = now.limit, then.limit, limits.thermal_cutoff_opens_c
+        case _:
+            level = limits.high_limit_opens_c - (0.0 if limit_on else LIMIT_DIFFERENTIAL_K)
+            before, after = now.limit, then.limit
+    return 1.0 if after == before else (level - before) / (after - before)
 
 
 def dry(case: DryingCase, step_s: float = STEP_S) -> DryingRun:
@@ -202,26 +256,12 @@ def dry(case: DryingCase, step_s: float = STEP_S) -> DryingRun:
         heat_on = cycling_on and limit_on
         dt = step_s
         ahead = stepper.step(state, heat_on, dt)
-        crossing = [
-            ("dry", state.water, ahead.water, dry_water),
-            ("cycling_thermostat", state.exhaust, ahead.exhaust,
-             limits.cycling_opens_c if cycling_on else limits.cycling_closes_c),
-            ("high_limit", state.limit, ahead.limit,
-             limits.high_limit_opens_c if limit_on else limits.high_limit_opens_c - LIMIT_DIFFERENTIAL_K),
-            ("thermal_fuse", state.exhaust, ahead.exhaust, limits.thermal_fuse_opens_c),
-            ("thermal_cutoff", state.limit, ahead.limit, limits.thermal_cutoff_opens_c),
-        ]  # fmt: skip
-        falling = {"dry": True, "cycling_thermostat": not cycling_on, "high_limit": not limit_on}
-        first, event = 1.0, ""
-        for name, now, then, level in crossing:
-            down = falling.get(name, False)
-            if (now > level >= then) if down else (now < level <= then):
-                share = (level - now) / (then - now)
-                if share < first:
-                    first, event = share, name
-        if event:
-            dt *= first
+        event, first = _first_crossing(state, ahead, dry_water, limits, cycling_on, limit_on)
+        longest = dt
+        for _ in range(_REFINEMENTS if event else 0):  # secant: what switches moves in a curve within a step
+            dt = min(max(dt * first, 1e-6), longest)
             ahead = stepper.step(state, heat_on, dt)
+            first = _share_of(event, state, ahead, dry_water, limits, cycling_on, limit_on)
         seconds += dt
         burning += dt if heat_on else 0.0
         state = ahead
@@ -252,12 +292,3 @@ def dry(case: DryingCase, step_s: float = STEP_S) -> DryingRun:
         trips=tuple(trips),
         trace=tuple(trace),
     )
-
-
-def longest_off_minutes(run: DryingRun) -> float:
-    """The longest stretch without heat, minutes."""
-    off = total = 0.0
-    for before, after in pairwise(run.trace):
-        total = 0.0 if before.heat_on else total + after.minute - before.minute
-        off = max(off, total)
-    return off

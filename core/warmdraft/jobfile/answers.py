@@ -181,6 +181,7 @@ def verdict_answer(case: Case, verdict: Verdict, english: English) -> Json:
                 "check": row.check,
                 "bits": row.bits,
                 "minutes": row.minutes,
+                "hands_on_minutes": row.hands_on_minutes,
                 "bits_per_minute": row.bits_per_minute,
                 "sure_now": row.sure_now,
                 "sure_after": row.sure_after,
@@ -209,6 +210,10 @@ def verdict_answer(case: Case, verdict: Verdict, english: English) -> Json:
                 "expected_high": _reading(row.reading, row.expected_high),
             }
             for row in verdict.misfits
+        ],
+        "consequences": [
+            {"part": row.part, "of": row.of, "text": english.consequence(row.part, row.of)}
+            for row in verdict.consequences
         ],
         "model_version": MODEL_VERSION,
     }

@@ -6,7 +6,7 @@ from typing import Any
 
 from warmdraft.air import ROOM_TEMPERATURE_C
 from warmdraft.errors import DocumentError, VentError
-from warmdraft.jobfile.meter_schema import MeterDocument, MeterTestPart
+from warmdraft.jobfile.meter_schema import MeterDocument
 from warmdraft.jobfile.read import read_as
 from warmdraft.jobfile.runs import code_profile_of, run_of
 from warmdraft.jobfile.vent_schema import VentDocument, VentPart
@@ -59,7 +59,7 @@ def vent_answer(value: Any) -> Json:
     return run_answer(document, run_verdict(document, document.flow.si("flow")), English())
 
 
-def meter_verdict_answer(test: MeterTestPart, found: MeterVerdict, english: English) -> Json:
+def meter_verdict_answer(found: MeterVerdict, english: English) -> Json:
     """One verdict as the document both the command line and the web give."""
     unit = "V" if parts()[found.part].kind == "supply" else "ohm"
     return {
@@ -75,9 +75,4 @@ def meter_answer(value: Any) -> Json:
     """Verdicts on meter tests, in their order."""
     document = read_as(MeterDocument, value, "a set of meter tests")
     english = English()
-    return {
-        "verdicts": [
-            meter_verdict_answer(test, judge(test.test(), document.supply), english) for test in document.tests
-        ]
-    }
-
+    return {"verdicts": [meter_verdict_answer(judge(test.test(), document.supply), english) for test in document.tests]}

@@ -18,6 +18,7 @@ from warmdraft.jobfile.runs import code_profile_of, run_of
 from warmdraft.jobfile.schema import AirPart, FactPart, JobDocument, MachinePart, ReadingPart
 from warmdraft.jobfile.vent_schema import VentPart
 from warmdraft.machine import DEFAULT_PROFILE, ELEMENTS, Airway, Machine, profile
+from warmdraft.meter import judge, supplies
 from warmdraft.units import Dimension, to_si
 from warmdraft.vent import allowance_of, run_and_hood_drop_pa
 
@@ -55,16 +56,42 @@ class Job:
                 )
                 for part in self._in_force(self.document.readings, phase)
             ),
-            findings=tuple(
-                FindingFact(part.check, part.result, part.id)
-                for part in self._in_force(self.document.findings, phase)
+            findings=(
+                *(FindingFact(part.check, part.result, part.id)
+                  for part in self._in_force(self.document.findings, phase)),
+                *self._metered(phase),
             ),
         )  # fmt: skip
+
+    def _metered(self, phase: str) -> list[FindingFact]:
+        """Verdicts on meter tests as findings; what has to be read again says nothing."""
+        tests = self._in_force(self.document.meter, phase)
+        return [
+            FindingFact(f"meter_{part.part}", said, part.id)
+            for part in tests
+            if (said := AS_FINDING.get(judge(part.test(), self.supply).verdict)) is not None
+        ]
+
+    @property
+    def supply(self) -> str:
+        """The supply the meter's verdicts go by: as said, or as the machine's rating implies."""
+        given = self.document.machine.supply if self.document.machine else None
+        return given or supply_of(self.machine)
 
     def _in_force(self, facts: list[_Fact] | None, phase: str) -> list[_Fact]:
         parts = facts or []
         replaced = {part.supersedes for part in parts if part.supersedes}
         return [part for part in parts if (part.phase or "before") == phase and part.id not in replaced]
+
+
+#: What a meter's verdict says as a finding; to be repeated says nothing.
+AS_FINDING = {"good": "good", "working_as_meant": "good", "suspect": "suspect", "failed": "failed"}
+
+
+def supply_of(machine: Machine) -> str:
+    """The supply whose volts between legs come nearest the machine's rating."""
+    rated = machine.heat.supply_voltage_v
+    return min(supplies().values(), key=lambda supply: abs(supply.leg_leg_v - rated)).name
 
 
 def _path(location: tuple[int | str, ...], at: str = "") -> str:
@@ -130,6 +157,7 @@ def _check_ids(document: JobDocument) -> None:
     facts: dict[str, list[FactPart]] = {
         "readings": list(document.readings or ()),
         "findings": list(document.findings or ()),
+        "meter": list(document.meter or ()),
     }
     seen: set[str] = set()
     for key, parts in facts.items():

@@ -10,9 +10,29 @@ from warmdraft.checks import NO_EVIDENCE, check_names, checks, instrument_names,
 from warmdraft.faults import Fault, catalogue, circumstance_names, complaint_names, fault_names
 from warmdraft.jobfile.meter_schema import MeterTestPart, SupplyName
 from warmdraft.jobfile.parts import (
-    Flow, LeakShare, Length, Mass, Moment, Number, Part, Power, Pressure, Quantity, Rotation, Share, Temperature, Uuid,
-    Voltage, Years, barometric, between, check_quantity, of, one_of, wrong,
-)  # fmt: skip
+    Flow,
+    LeakShare,
+    Length,
+    Mass,
+    Moment,
+    Number,
+    Part,
+    Power,
+    Pressure,
+    Quantity,
+    Rotation,
+    Share,
+    Temperature,
+    Uuid,
+    Voltage,
+    Years,
+    barometric,
+    between,
+    check_quantity,
+    of,
+    one_of,
+    wrong,
+)
 from warmdraft.jobfile.vent_schema import VentPart
 from warmdraft.machine import profile_names
 
@@ -169,6 +189,8 @@ class FindingPart(FactPart):
 
     @model_validator(mode="after")
     def _possible(self) -> Any:
+        if checks()[self.check].meters:
+            raise wrong(f"'{self.check}' is a meter test; give what the meter showed, under 'meter'", "check")
         results = (*checks()[self.check].results, *NO_EVIDENCE)
         if self.result not in results:
             raise wrong(f"'{self.result}' is no result of '{self.check}'; give one of {', '.join(results)}", "result")

@@ -11,8 +11,8 @@ from warmdraft.checks import reading_sd
 from warmdraft.diagnosis.evidence import conditions_of
 from warmdraft.diagnosis.hypotheses import ELEMENT_SCATTER
 from warmdraft.faults import supposed_state
-from warmdraft.jobfile.read import Job
 from warmdraft.jobfile.parts import BOUNDS
+from warmdraft.jobfile.read import Job
 from warmdraft.jobfile.schema import JobDocument, ReadingPart
 from warmdraft.machine import ELEMENTS
 from warmdraft.units import UNITS

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
-from pydantic import BeforeValidator, Field, model_validator
+from pydantic import Field, model_validator
 
 from warmdraft.jobfile.parts import Flow, Length, Number, Part, Share, Temperature, between, one_of, wrong
 from warmdraft.vent import code_profiles
@@ -67,8 +67,6 @@ class VentPart(Part):
     code_profile: CodeProfilePart | CodeProfileName | None = None
     pieces: Annotated[list[PiecePart], Field(min_length=1)]
     lint_layer: Length | None = None
-
-
 
 
 class VentDocument(VentPart):

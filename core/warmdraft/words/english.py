@@ -68,6 +68,12 @@ class English:
         """What a check is done with: an instrument, or a sense."""
         return instrument_words(name) if name in instrument_names() else str(self.word("sense", name))
 
+    def consequence(self, part: str, of: str | None) -> str:
+        """What got hot, and for what."""
+        words = table("words_en")["consequence"]
+        cause = words["cause_not_found"] if of is None else words["because"].format(fault=self.fault(of).lower())
+        return f"{words[part]}: {cause}"
+
     def meter_means(self, code: str) -> str:
         """What a meter's reading means."""
         return str(table("words_en_meter")["means"][code])

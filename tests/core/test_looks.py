@@ -1,0 +1,150 @@
+"""Looks, felt and swapped; pairs of faults; what hangs under a cause; what comes next."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from pytest import approx
+
+from strategies import exact_readings
+from warmdraft.airway import READING_KINDS, Conditions
+from warmdraft.checks import OPENING_MINUTES, checks
+from warmdraft.diagnosis import Case, FindingFact, ReadingFact, diagnose
+from warmdraft.diagnosis.hypotheses import hypotheses_of, look_row
+from warmdraft.machine import profile
+
+MACHINE = profile("full-size-electric")
+COLLAR = ("outlet_flow", "outlet_static_pressure", "blower_inlet_suction")
+HYPOTHESES = hypotheses_of(MACHINE, Conditions())
+
+
+def probability(check, result, fault, place=-1):
+    """P(result) at a place of the fault's severity grid, mildest first."""
+    here = next(span for row, span in HYPOTHESES.spans if row.name == fault)
+    return HYPOTHESES.looks[look_row()[check], checks()[check].results.index(result), here][place]
+
+
+def test_every_look_is_a_distribution_under_every_hypothesis():
+    assert HYPOTHESES.looks.sum(axis=1) == approx(np.ones((len(look_row()), len(HYPOTHESES))))
+    used = HYPOTHESES.looks[:, :2]
+    assert (used > 0).all() and (used < 1).all()
+
+
+# facts of the trade, common practice, no source: what shows, and where it does not
+@pytest.mark.parametrize(
+    ("check", "result", "shown_by", "not_by"),
+    [
+        ("hood_air", "weak", "vent_run_packed", "heat_source_weak"),
+        ("hood_flap_by_finger", "stuck", "hood_blocked", "vent_run_packed"),
+        ("vent_off", "recovers", "hood_blocked", "lint_duct_packed"),
+        ("vent_off_at_wall", "recovers", "vent_run_packed", "transition_crushed"),
+        ("screen_out", "stronger", "lint_screen_blinded", "vent_run_packed"),
+        ("room_door_open", "stronger", "room_starved", "vent_run_packed"),
+        ("pulled_out", "stronger", "transition_crushed", "hood_blocked"),
+        ("wheel_by_hand", "turns_on_shaft", "blower_wheel_slipping", "blower_wheel_fouled"),
+        ("pipe_from_collar", "vanes_packed", "blower_wheel_fouled", "exhaust_pipe_blocked"),
+        ("air_after_hour", "weaker", "motor_fading", "vent_run_packed"),
+        ("behind_look", "apart", "transition_detached", "transition_crushed"),
+        ("drum_spin", "no_drag", "belt_broken", "lint_screen_blinded"),
+        ("load_wetness", "dripping", "load_too_wet", "vent_run_packed"),
+        ("meter_heating_element", "failed", "heat_source_weak", "high_limit_weak"),
+        ("meter_thermal_fuse", "failed", "vent_run_packed", "none"),
+    ],
+)
+def test_a_look_tells_the_fault_it_is_for(check, result, shown_by, not_by):
+    assert probability(check, result, shown_by) > 2.5 * probability(check, result, not_by)
+
+
+@pytest.mark.parametrize("check", ["vent_off", "screen_out", "hood_air", "behind_look", "wheel_lamp"])
+def test_a_mild_fault_shows_less(check):
+    fault = {"vent_off": "vent_run_packed", "screen_out": "lint_screen_blinded", "hood_air": "hood_blocked",
+             "behind_look": "transition_crushed", "wheel_lamp": "blower_wheel_fouled"}[check]  # fmt: skip
+    clean = {"vent_off": "little_change", "screen_out": "same", "hood_air": "strong", "behind_look": "round",
+             "wheel_lamp": "clean"}[check]  # fmt: skip
+    assert probability(check, clean, fault, 0) > probability(check, clean, fault, -1)
+
+
+def test_a_bag_reads_a_little_low_and_is_taken_for_it():
+    flow = exact_readings(())["hood_flow"]
+    by_bag = Case(MACHINE, readings=(ReadingFact("hood_flow", 0.95 * flow, instrument="bag_and_watch"),))
+    by_vane = Case(MACHINE, readings=(ReadingFact("hood_flow", flow, instrument="vane_anemometer"),))
+    assert diagnose(by_bag).implied_readings["hood_flow"] == approx(diagnose(by_vane).implied_readings["hood_flow"],
+                                                                    rel=0.01)  # fmt: skip
+
+
+def case_of(supposed, kinds=COLLAR, findings=()):
+    exact = exact_readings(supposed)
+    return Case(MACHINE, readings=tuple(ReadingFact(k, exact[k]) for k in kinds), findings=tuple(findings))
+
+
+TAPS = (*COLLAR, "screen_duct_suction", "wall_static_pressure", "hood_static_pressure", "hood_flow")
+
+
+def test_two_faults_at_once_are_named_where_one_does_not_explain():
+    verdict = diagnose(case_of((("lint_screen_blinded", 25.0), ("hood_blocked", 40.0)), TAPS))
+    assert verdict.pair_share > 0.8
+    assert set(verdict.pairs[0][0]) == {"lint_screen_blinded", "hood_blocked"}
+    assert sum(p for _, p in verdict.pairs) == approx(1) and verdict.misfits == ()
+
+
+@pytest.mark.parametrize("fault", ["lint_duct_packed", "vent_run_packed", "blower_wheel_slipping"])
+def test_one_fault_is_not_taken_for_two(fault):
+    severity = 0.6 if fault == "blower_wheel_slipping" else 15.0
+    assert diagnose(case_of(((fault, severity),), TAPS)).pair_share < 0.25
+
+
+def test_a_reading_that_cannot_be_is_a_slip_not_a_second_fault():
+    case = case_of((("vent_run_packed", 10.0),), TAPS)
+    readings = tuple(replace(r, value=r.value * 10) if r.kind == "hood_flow" else r for r in case.readings)
+    assert [m.reading for m in diagnose(replace(case, readings=readings)).misfits] == ["hood_flow"]
+
+
+def test_the_fuse_hangs_under_what_made_the_heat():
+    fuse = FindingFact("meter_thermal_fuse", "failed")
+    found = diagnose(case_of((("transition_crushed", 80.0),), TAPS, [fuse])).consequences
+    assert {(row.part, row.of) for row in found} >= {("thermal_fuse_open", "transition_crushed"),
+                                                     ("high_limit_cycling", "transition_crushed")}  # fmt: skip
+    alone = diagnose(case_of((), tuple(READING_KINDS), [fuse])).consequences
+    assert [(row.part, row.of) for row in alone] == [("thermal_fuse_open", None)]
+
+
+def checks_of(verdict):
+    return [row.check for row in verdict.next_checks]
+
+
+def test_what_is_asked_follows_what_is_carried_allowed_and_done():
+    everything = checks_of(diagnose(Case(MACHINE)))
+    assert {"outlet_flow", "heater_current", "power_watch"} <= set(everything) and "flame_look" not in everything
+    hands = Case(MACHINE, carries=frozenset(), qualified=frozenset())
+    assert all(checks()[name].observes is None for name in checks_of(diagnose(hands)))
+    assert "meter_receptacle" not in checks_of(diagnose(hands))
+    gas = checks_of(diagnose(Case(profile("full-size-gas"))))
+    assert "flame_look" in gas and "power_watch" not in gas
+    done = Case(MACHINE, findings=(FindingFact("hood_air", "not_possible"),))
+    assert "hood_air" not in checks_of(diagnose(done))
+
+
+def test_a_kind_read_with_one_instrument_may_be_read_with_a_better_one():
+    case = Case(MACHINE, readings=(ReadingFact("hood_flow", 0.05, instrument="bag_and_watch"),))
+    left = checks_of(diagnose(case))
+    assert "hood_bag" not in left and "hood_flow" in left
+
+
+def test_opening_counts_once():
+    closed = {row.check: row.minutes for row in diagnose(Case(MACHINE)).next_checks}
+    case = Case(MACHINE, findings=(FindingFact("duct_seam_lamp", "tight"),))
+    opened = {row.check: row.minutes for row in diagnose(case).next_checks}
+    assert closed["wheel_lamp"] == approx(opened["wheel_lamp"] + OPENING_MINUTES["open"])
+
+
+def test_a_run_that_was_always_too_long_is_not_taken_for_a_packed_one():
+    airway = MACHINE.airway
+    drops = list(airway.drops_pa)
+    drops[6] *= 2.4
+    long = replace(MACHINE, airway=replace(airway, drops_pa=tuple(drops), run_within_allowance=False))
+    exact = exact_readings((), long)
+    built = Case(long, readings=tuple(ReadingFact(k, exact[k]) for k in TAPS))
+    assert diagnose(built).faults[0].fault == "run_overlong"
+    packed = exact_readings((("vent_run_packed", 8.0),), long)
+    case = Case(long, readings=tuple(ReadingFact(k, packed[k]) for k in TAPS))
+    assert diagnose(case).faults[0].fault == "vent_run_packed"
