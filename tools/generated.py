@@ -23,7 +23,7 @@ import django  # noqa: E402
 django.setup()
 
 from config.api import api  # noqa: E402
-from warmdraft.jobfile import job_schema  # noqa: E402
+from warmdraft.jobfile import SCHEMAS  # noqa: E402
 
 
 def _json(value: object) -> str:
@@ -41,8 +41,7 @@ def generated(folder: Path) -> dict[Path, str]:
     return {
         ROOT / "web" / "openapi.json": openapi,
         ROOT / "web" / "src" / "api" / "schema.d.ts": types.read_text(),
-        ROOT / "docs" / "formats" / "job.schema.json": _json(job_schema()),
-    }
+    } | {ROOT / "docs" / "formats" / f"{name}.schema.json": _json(schema()) for name, schema in SCHEMAS.items()}
 
 
 def main() -> int:

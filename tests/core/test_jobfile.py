@@ -16,7 +16,7 @@ from warmdraft.__main__ import main
 from warmdraft.checks import reading_dimensions
 from warmdraft.errors import DocumentError
 from warmdraft.faults import circumstance_names, complaint_names
-from warmdraft.jobfile import airway_answer, diagnose_answer, job_schema, parse_json, read_job, simulated_job
+from warmdraft.jobfile import SCHEMAS, airway_answer, diagnose_answer, parse_json, read_job, simulated_job
 from warmdraft.jobfile.simulate import as_document
 from warmdraft.machine import profile, profile_names
 from warmdraft.units import UNITS, UnitError, from_si, parse_typed, to_si
@@ -243,7 +243,7 @@ def test_the_diagnose_answer_names_all_that_the_format_promises():
 
 
 def test_the_schema_describes_the_format():
-    schema = job_schema()
+    schema = SCHEMAS["job"]()
     assert schema["properties"]["version"]["const"] == 1
     assert "suppose" in schema["properties"]
 

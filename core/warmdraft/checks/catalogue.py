@@ -14,7 +14,7 @@ from warmdraft.tables import table
 from warmdraft.units import Dimension
 
 #: The files of data/checks, in the order of the catalogue.
-FILES = ("readings", "hood_and_screen", "running", "behind", "inside", "meter")
+FILES = ("readings", "hood_and_screen", "running", "behind", "inside", "meter", "logs")
 #: How far one has to go for a check, from nothing moved to the machine opened.
 ACCESS = ("outside", "behind", "top_off", "open")
 #: What it takes to get there, minutes, once (own assumption, until the plan of the machine at hand says better).
@@ -31,7 +31,8 @@ class Check:
 
     observes: the reading kind, for an instrument check; results and rows: for a look, P(result) by fault, group or
     "rest"; heat: taken with the heat on; felt: the flow the look fades with, where it is the air that is felt; swap:
-    what is taken out of the air's way for it; meters: the part whose verdict is the result; energy, complaint:
+    what is taken out of the air's way for it; meters: the part whose verdict is the result; logs:
+    the kinds whose shape over a run is; energy, complaint:
     it is asked only there.
     """
 
@@ -49,6 +50,7 @@ class Check:
     swap: str | None
     heat: bool
     meters: str | None
+    logs: tuple[str, ...]
     energy: str | None
     complaint: str | None
 
@@ -99,6 +101,7 @@ def _check(name: str, row: dict[str, Any]) -> Check:
         swap=row.get("swap"),
         heat=row.get("heat", False),
         meters=row.get("meters"),
+        logs=tuple(row.get("logs", ())),
         energy=row.get("energy"),
         complaint=row.get("complaint"),
     )

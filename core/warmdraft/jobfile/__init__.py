@@ -7,16 +7,17 @@ from warmdraft.jobfile.answers import airway_answer, diagnose_answer, dry_answer
 from warmdraft.jobfile.other_answers import meter_answer, vent_answer
 from warmdraft.jobfile.parse import parse_json
 from warmdraft.jobfile.read import Job, read_job, read_job_document
-from warmdraft.jobfile.schema import JobDocument, job_schema
+from warmdraft.jobfile.schema import JobDocument
+from warmdraft.jobfile.schemas import SCHEMAS
 from warmdraft.jobfile.simulate import simulated_job
 
 __all__ = [
+    "SCHEMAS",
     "Job",
     "JobDocument",
     "airway_answer",
     "diagnose_answer",
     "dry_answer",
-    "job_schema",
     "meter_answer",
     "parse_json",
     "read_job",

@@ -215,10 +215,3 @@ class JobDocument(Part):
     findings: list[FindingPart] | None = None
     meter: list[MeterFactPart] | None = None
     confirmed: list[FaultPart] | None = None
-
-
-def job_schema() -> dict[str, Any]:
-    """JSON Schema of a job, generated from the code that validates it."""
-    schema = JobDocument.model_json_schema()
-    schema["$schema"] = "https://json-schema.org/draft/2020-12/schema"
-    return schema

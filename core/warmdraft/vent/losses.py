@@ -4,15 +4,19 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from itertools import pairwise
+
+import numpy as np
 
 from warmdraft.air import REFERENCE_DENSITY_KG_M3, ROOM_TEMPERATURE_C
 from warmdraft.errors import VentError
 from warmdraft.vent.friction import FLEXIBLE_ROUGHNESS_M, ROUGHNESS_M, friction_drop_pa, velocity_pressure_pa
 
-#: Loss coefficient of a 90° elbow. Mitred: 1.2; smooth: by radius over bore (ASHRAE duct fittings, from memory).
-MITRED_90 = 1.2
+#: Loss coefficients of bends, from memory: ASHRAE duct fitting tables. Smooth, 90°: by radius over bore; what other
+#: angles lose of that; mitred: by angle.
 SMOOTH_90 = ((0.5, 0.71), (0.75, 0.33), (1.0, 0.22), (1.5, 0.15), (2.0, 0.13), (2.5, 0.12))
+SMOOTH_ANGLE = ((0, 0.0), (20, 0.31), (30, 0.45), (45, 0.60), (60, 0.78), (75, 0.90), (90, 1.0), (110, 1.13),
+                (130, 1.20), (150, 1.28), (180, 1.40))  # fmt: skip
+MITRED = ((0, 0.0), (20, 0.08), (30, 0.16), (45, 0.34), (60, 0.55), (75, 0.81), (90, 1.2), (180, 2.4))
 #: Total loss of a clean flap hood (own assumption, from the reference machine: 25 Pa at 51 Pa of velocity pressure).
 FLAP_HOOD_TOTAL = 1.5
 OPEN_END_TOTAL = 1.0
@@ -96,21 +100,17 @@ def pinch_coefficient(open_share: float) -> float:
     return (1 / (contraction * open_share) - 1) ** 2
 
 
+def _between(table: tuple[tuple[float, float], ...], at: float) -> float:
+    """A table's value, linear between its rows and held at its ends."""
+    points = np.array(table)
+    return float(np.interp(at, points[:, 0], points[:, 1]))
+
+
 def elbow_coefficient(elbow: Elbow, bore_m: float) -> float:
-    """Loss coefficient of a bend, in proportion to its angle up to 90°."""
-    share = elbow.angle_deg / 90
+    """Loss coefficient of a bend."""
     if elbow.style == "mitred":
-        return MITRED_90 * share
-    ratio = (elbow.radius_m or bore_m) / bore_m
-    (left, k_left), (right, k_right) = SMOOTH_90[0], SMOOTH_90[-1]
-    if ratio <= left:
-        return k_left * share
-    if ratio >= right:
-        return k_right * share
-    for (r0, k0), (r1, k1) in pairwise(SMOOTH_90):
-        if r0 <= ratio <= r1:
-            return (k0 + (k1 - k0) * (ratio - r0) / (r1 - r0)) * share
-    raise VentError(f"an elbow of radius over bore {ratio} is not in the table")
+        return _between(MITRED, elbow.angle_deg)
+    return _between(SMOOTH_90, (elbow.radius_m or bore_m) / bore_m) * _between(SMOOTH_ANGLE, elbow.angle_deg)
 
 
 def piece_drops_pa(

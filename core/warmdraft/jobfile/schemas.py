@@ -1,0 +1,24 @@
+"""JSON Schemas of the formats, generated from the code that validates them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from typing import Any
+
+from warmdraft.jobfile.meter_schema import MeterDocument
+from warmdraft.jobfile.parts import Part
+from warmdraft.jobfile.schema import JobDocument
+from warmdraft.jobfile.vent_schema import VentDocument
+
+
+def _schema(model: type[Part]) -> dict[str, Any]:
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema"} | model.model_json_schema()
+
+
+#: One by the name of its format.
+SCHEMAS: dict[str, Callable[[], dict[str, Any]]] = {
+    "job": partial(_schema, JobDocument),
+    "vent": partial(_schema, VentDocument),
+    "meter": partial(_schema, MeterDocument),
+}
