@@ -26,7 +26,7 @@ _LEAST_NOISE = 0.004
 _GRID = 48
 #: Two levels are told from noise by lying so many of their own standard deviations apart, and by staying so many
 #: points (own assumptions; halves of white noise lie 2.7 apart and stay two points).
-_LEVELS_APART, _LEAST_RUN = 3.0, 3.0
+_LEVELS_APART, _LEAST_RUN = 2.4, 3.5
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,7 +57,7 @@ def _line(columns: list[Floats], y: Floats) -> tuple[Floats, Floats]:
     """Least squares; coefficients and fit."""
     matrix = np.stack(columns, axis=1)
     coefficients = np.linalg.lstsq(matrix, y, rcond=None)[0]
-    return coefficients, matrix @ coefficients
+    return np.asarray(coefficients), np.asarray(matrix @ coefficients)
 
 
 def _bic(residual: Floats, level: float, parameters: int) -> float:
@@ -66,11 +66,11 @@ def _bic(residual: Floats, level: float, parameters: int) -> float:
     return n * float(np.log(variance)) + parameters * float(np.log(n))
 
 
-def _fade(t: Floats, y: Floats) -> tuple[float, float, Floats]:
-    """Best level – ramp – lower level; (set-in minute, end minute, fit)."""
+def _fade(t: Floats, y: Floats) -> tuple[float, Floats]:
+    """Best level – ramp – lower level; (set-in minute, fit)."""
     span = t[-1]
     starts = np.linspace(_EARLY * span, 0.9 * span, _GRID)
-    best: tuple[float, float, float, Floats] | None = None
+    best: tuple[float, float, Floats] | None = None
     for length in (0.02 * span, 0.1 * span, 0.2 * span, 0.4 * span, span):
         ramp = np.clip((t[None] - starts[:, None]) / length, 0, 1)  # (starts, n)
         centred = ramp - ramp.mean(axis=1, keepdims=True)
@@ -81,10 +81,10 @@ def _fade(t: Floats, y: Floats) -> tuple[float, float, Floats]:
         left = np.where(slope < 0, left, np.inf)
         place = int(np.argmin(left))
         if np.isfinite(left[place]) and (best is None or left[place] < best[0]):
-            best = (float(left[place]), float(starts[place]), float(starts[place] + length), fit[place])
+            best = (float(left[place]), float(starts[place]), fit[place])
     if best is None:
-        return float(starts[0]), span, np.full_like(y, y.mean())
-    return best[1], best[2], best[3]
+        return float(starts[0]), np.full_like(y, y.mean())
+    return best[1], best[2]
 
 
 def _cycling(t: Floats, y: Floats) -> tuple[float | None, Floats]:
@@ -117,7 +117,7 @@ def trend_of(series: Series) -> Trend:
     scale = abs(level) or 1.0
     steady = np.full_like(y, y.mean())
     (_, slope), decline = _line([np.ones_like(t), t], y)
-    start, end, fade = _fade(t, y)
+    start, fade = _fade(t, y)
     period, cycling = _cycling(t, y)
     scores = {
         "steady": _bic(y - steady, scale, 1),

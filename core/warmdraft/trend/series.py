@@ -35,8 +35,8 @@ def _minutes(text: str, line: int) -> float:
     try:
         if ":" in text:  # h:mm:ss or mm:ss
             parts = [float(part) for part in text.split(":")]
-            seconds = sum(part * 60**place for place, part in enumerate(reversed(parts)))
-            return seconds / 60
+            seconds = sum(part * 60.0**place for place, part in enumerate(reversed(parts)))
+            return float(seconds / 60)
         number = float(text.replace(",", "."))
     except ValueError:
         raise DocumentError(f"line {line}", f"'{text}' is not a time; give minutes, or h:mm:ss") from None
