@@ -8,9 +8,18 @@ from ninja import Router
 
 from config.problems import ProblemOut
 from jobs import importing, queries, services, to_core, view
-from jobs.reading_in import cause_facts, check_job, finding_facts, reading_facts
+from jobs.heat_view import HeatOut, heat_json
+from jobs.reading_in import (
+    cause_facts,
+    check_job,
+    checked_run,
+    finding_facts,
+    log_facts,
+    meter_facts,
+    reading_facts,
+)
 from jobs.schemas import HappeningOut, JobOut, JobRow
-from jobs.schemas_in import CauseIn, FindingIn, JobIn, MarkIn, ReadingIn, WithdrawIn
+from jobs.schemas_in import CauseIn, FindingIn, JobIn, LogIn, MarkIn, MeterIn, ReadingIn, RunIn, WithdrawIn
 from jobs.vocabulary import router as vocabulary
 from people.signed_in import member_of
 
@@ -48,7 +57,13 @@ def put_job(request: HttpRequest, job_id: UUID, facts: JobIn) -> Any:
     who = member_of(request)
     check_job(facts)
     given = services.JobFactsGiven(
-        facts.title, facts.complaints, facts.circumstances, facts.said, facts.booked_for, services.given_of(who, job_id)
+        facts.title,
+        facts.complaints,
+        facts.circumstances,
+        {name: told.dict() for name, told in facts.told.items()},
+        facts.said,
+        facts.booked_for,
+        services.given_of(who, job_id),
     )
     machine = services.MachineFacts(**facts.machine.dict(), data_plate=services.data_plate_of(who, facts.machine.id))
     place = services.PlaceFacts(**facts.place.dict())
@@ -70,6 +85,37 @@ def put_finding(request: HttpRequest, job_id: UUID, finding_id: UUID, facts: Fin
     who = member_of(request)
     services.record_finding(who, job_id, finding_id, finding_facts(facts))
     return view.job_json(queries.job_of(who, job_id), who)
+
+
+@router.put("/jobs/{uuid:job_id}/meter/{uuid:test_id}", response=_JOB)
+def put_meter(request: HttpRequest, job_id: UUID, test_id: UUID, facts: MeterIn) -> Any:
+    """Record what a meter showed; the answer carries its verdict."""
+    who = member_of(request)
+    services.record_meter(who, job_id, test_id, meter_facts(facts))
+    return view.job_json(queries.job_of(who, job_id), who)
+
+
+@router.put("/jobs/{uuid:job_id}/logs/{uuid:log_id}", response=_JOB)
+def put_log(request: HttpRequest, job_id: UUID, log_id: UUID, facts: LogIn) -> Any:
+    """Record a log over a run; the answer carries its shape."""
+    who = member_of(request)
+    services.record_log(who, job_id, log_id, log_facts(facts))
+    return view.job_json(queries.job_of(who, job_id), who)
+
+
+@router.put("/jobs/{uuid:job_id}/vent", response=_JOB)
+def put_run(request: HttpRequest, job_id: UUID, facts: RunIn) -> Any:
+    """Put the vent run as it is drawn in place of the one before."""
+    who = member_of(request)
+    services.draw_run(who, job_id, checked_run(facts.vent), facts.based_on, facts.at)
+    return view.job_json(queries.job_of(who, job_id), who)
+
+
+@router.get("/jobs/{uuid:job_id}/heat", response={200: HeatOut, **_REFUSED})
+def heat(request: HttpRequest, job_id: UUID, loads_a_week: float = 5, price_per_kwh: float = 0.3) -> Any:
+    """How a load dries, healthy beside now: temperatures over time, what trips, what it costs more a year."""
+    who = member_of(request)
+    return heat_json(queries.job_of(who, job_id), who, loads_a_week, price_per_kwh)
 
 
 @router.put("/jobs/{uuid:job_id}/facts/{uuid:fact_id}/withdrawn", response=_JOB)

@@ -11,18 +11,23 @@ from django.utils import timezone
 
 from config.problems import Problem
 from jobs import queries, services
-from jobs.models import Cause, Finding, Job, Mark, Reading
+from jobs.models import Cause, Finding, Job, Log, Mark, MeterTest, Reading
 from jobs.to_core import job_document
 from people.may import Member
 from warmdraft.errors import DocumentError
 from warmdraft.jobfile import parse_json, read_job
+from warmdraft.jobfile.meter_schema import MeterTestPart
 from warmdraft.teardown import layout_names
 
 #: Keys of a file that rows hold; everything else is kept as it came.
 _HELD = {
-    "format", "version", "title", "machine", "circumstances", "complaints", "readings", "findings", "confirmed",
-    "x-job",
+    "format", "version", "title", "machine", "circumstances", "complaints", "readings", "findings", "meter", "logs",
+    "confirmed", "x-job",
 }  # fmt: skip
+
+
+#: Keys of a meter test that say what was tested, not who and when.
+_METER_KEYS = {name for name in MeterTestPart.model_fields if name != "part"}
 
 
 class _OwnPart:
@@ -98,6 +103,7 @@ def import_job(who: Member, data: bytes) -> Job:
                 title=(parsed.get("title") or "")[:200],
                 complaints=parsed.get("complaints", []),
                 circumstances=parsed.get("circumstances", []),
+                told=_told(own, parsed.get("complaints", [])),
                 said=own.text("said", 4000),
                 booked_for=own.moment("booked_for"),
                 given={key: value for key, value in parsed.items() if key not in _HELD},
@@ -177,13 +183,43 @@ def _facts(who: Member, job: Job, parsed: dict[str, Any]) -> None:
         )
         for part in parsed.get("findings", [])
     ]
-    for model, rows, parts in ((Reading, readings, "readings"), (Finding, findings, "findings")):
+    meter = [
+        MeterTest(
+            part=part["part"],
+            typed=str(part.get("x-typed", ""))[:60],
+            test={key: value for key, value in part.items() if key in _METER_KEYS},
+            **_observation(who, job, part),
+        )
+        for part in parsed.get("meter", [])
+    ]
+    logs = [
+        Log(
+            kind=part["kind"], unit=part["unit"], minutes=part["minutes"], values=part["values"],
+            instrument=part.get("instrument", ""), **_observation(who, job, part),
+        )
+        for part in parsed.get("logs", [])
+    ]  # fmt: skip
+    for model, rows, parts in (
+        (Reading, readings, "readings"), (Finding, findings, "findings"), (MeterTest, meter, "meter"),
+        (Log, logs, "logs"),
+    ):  # fmt: skip
         if model._default_manager.filter(id__in=[row.id for row in rows]).exists():
             raise Http404  # an id that is in use elsewhere
         model._default_manager.bulk_create(rows)  # type: ignore[arg-type]
         for row, part in zip(rows, parsed.get(parts, []), strict=True):
             if "supersedes" in part:
                 model._default_manager.filter(id=row.id).update(supersedes_id=UUID(part["supersedes"]))
+
+
+def _told(own: _OwnPart, complaints: list[str]) -> dict[str, dict[str, str]]:
+    told = own.part("told")
+    return {
+        name: {
+            key: told.part(name).text(key, most) for key, most in (("since", 120), ("how_often", 120), ("what", 400))
+        }
+        for name in complaints
+        if name in told.value
+    }
 
 
 def _marks_and_causes(who: Member, job: Job, own: _OwnPart, parsed: dict[str, Any]) -> None:
@@ -206,6 +242,7 @@ def _marks_and_causes(who: Member, job: Job, own: _OwnPart, parsed: dict[str, An
             id=part.uuid("id"),
             kind=part.one_of("kind", ("working", "confirmed")),
             fault=part.one_of("fault", fault_names()),
+            heat_unexplained=part.value.get("heat_unexplained") is True,
             severity=severity if isinstance(severity, float | int) else None,
             at=part.moment("at"),
             **common,

@@ -16,6 +16,8 @@ class Job(WorkshopRow):
     title = models.CharField(max_length=200, blank=True)
     complaints = models.JSONField(default=list)
     circumstances = models.JSONField(default=list)
+    #: By complaint: since when, how often, what it does.
+    told = models.JSONField(default=dict)
     said = models.TextField(blank=True)
     booked_for = models.DateTimeField()
     given = models.JSONField(default=dict)
@@ -84,6 +86,38 @@ class Finding(Observation):
         ]
 
 
+class MeterTest(Observation):
+    """What a meter showed of an electrical part; test: the file's own part, without the keys that rows hold."""
+
+    part = models.CharField(max_length=40)
+    typed = models.CharField(max_length=60, blank=True)
+    test = models.JSONField()
+
+    class Meta(Observation.Meta):
+        constraints = [
+            models.CheckConstraint(condition=models.Q(phase__in=["before", "after"]), name="meter_phase_is_known"),
+        ]
+
+
+class Log(Observation):
+    """A reading over a run, from an instrument that records or from a file."""
+
+    kind = models.CharField(max_length=40)
+    unit = models.CharField(max_length=12)
+    minutes = models.JSONField()
+    values = models.JSONField()
+    instrument = models.CharField(max_length=40, blank=True)
+
+    class Meta(Observation.Meta):
+        constraints = [
+            models.CheckConstraint(condition=models.Q(phase__in=["before", "after"]), name="log_phase_is_known"),
+        ]
+
+
+#: What is read or seen, of whatever kind.
+AnyObservation = Reading | Finding | MeterTest | Log
+
+
 class Mark(Fact):
     """A step done, undone, or not possible here. The latest mark of a step is in force."""
 
@@ -105,6 +139,8 @@ class Cause(Fact):
     kind = models.CharField(max_length=10)
     fault = models.CharField(max_length=40)
     severity = models.FloatField(null=True)
+    #: A one-shot part has blown, and this cause does not say why: so it stands on the record.
+    heat_unexplained = models.BooleanField(default=False)
 
     class Meta(Fact.Meta):
         constraints = [

@@ -1,13 +1,16 @@
 """Reads of jobs. Everything starts from the signed-in person's workshop; an id in use elsewhere is not found."""
 
 from dataclasses import dataclass
+from typing import TypeVar
 from uuid import UUID
 
 from django.db.models import Prefetch, QuerySet
 from django.http import Http404
 
-from jobs.models import Cause, Finding, Happening, Job, Mark, Reading
+from jobs.models import AnyObservation, Cause, Finding, Happening, Job, Log, Mark, MeterTest, Reading
 from people.may import Member
+
+_Observation = TypeVar("_Observation", Reading, Finding, MeterTest, Log)
 
 
 def jobs_of(who: Member) -> QuerySet[Job]:
@@ -18,6 +21,8 @@ def jobs_of(who: Member) -> QuerySet[Job]:
         .prefetch_related(
             Prefetch("readings", Reading.objects.select_related("by")),
             Prefetch("findings", Finding.objects.select_related("by")),
+            Prefetch("metertests", MeterTest.objects.select_related("by")),
+            Prefetch("logs", Log.objects.select_related("by")),
             Prefetch("marks", Mark.objects.select_related("by")),
             Prefetch("causes", Cause.objects.select_related("by")),
         )
@@ -51,9 +56,10 @@ def job_exists(job_id: UUID) -> bool:
     return Job.objects.filter(id=job_id).exists()
 
 
-def superseded(facts: list[Reading] | list[Finding]) -> set[UUID]:
-    """Ids that another fact stands in for."""
-    return {fact.supersedes_id for fact in facts if fact.supersedes_id and not fact.withdrawn}
+def _speaking(facts: list[_Observation]) -> list[_Observation]:
+    """Those that no other fact stands in for and nobody withdrew."""
+    replaced = {fact.supersedes_id for fact in facts if fact.supersedes_id and not fact.withdrawn}
+    return [fact for fact in facts if not fact.withdrawn and fact.id not in replaced]
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,22 +68,25 @@ class InForce:
 
     readings: list[Reading]
     findings: list[Finding]
+    meter: list[MeterTest]
+    logs: list[Log]
 
-    def of_phase(self, phase: str) -> "InForce":
-        """Only those before, or after, the work."""
-        return InForce(
-            [reading for reading in self.readings if reading.phase == phase],
-            [finding for finding in self.findings if finding.phase == phase],
-        )
+    def all(self) -> list[AnyObservation]:
+        """Every one of them."""
+        return [*self.readings, *self.findings, *self.meter, *self.logs]
+
+    def count(self, phase: str) -> int:
+        """How many there are before, or after, the work."""
+        return sum(fact.phase == phase for fact in self.all())
 
 
 def in_force(job: Job) -> InForce:
     """Facts that nothing supersedes and nobody withdrew, in the order they happened."""
-    readings, findings = list(job.readings.all()), list(job.findings.all())
-    replaced_readings, replaced_findings = superseded(readings), superseded(findings)
     return InForce(
-        [fact for fact in readings if not fact.withdrawn and fact.id not in replaced_readings],
-        [fact for fact in findings if not fact.withdrawn and fact.id not in replaced_findings],
+        readings=_speaking(list(job.readings.all())),
+        findings=_speaking(list(job.findings.all())),
+        meter=_speaking(list(job.metertests.all())),
+        logs=_speaking(list(job.logs.all())),
     )
 
 

@@ -5,15 +5,19 @@ from typing import Any
 from pydantic import ValidationError
 
 from config.problems import Problem
-from jobs.schemas_in import CauseIn, FindingIn, JobIn, ReadingIn
+from jobs.schemas_in import CauseIn, FindingIn, JobIn, LogIn, MeterIn, ObservationIn, ReadingIn
 from warmdraft.checks import reading_dimensions
 from warmdraft.errors import DocumentError, UnitError
 from warmdraft.faults import circumstance_names, complaint_names, fault_names
+from warmdraft.jobfile.meter_schema import MeterTestPart
+from warmdraft.jobfile.other_answers import run_verdict
 from warmdraft.jobfile.read import first_wrong
-from warmdraft.jobfile.schema import FaultPart, FindingPart, ReadingPart
+from warmdraft.jobfile.schema import FaultPart, FindingPart, LogPart, ReadingPart
+from warmdraft.jobfile.vent_schema import VentPart
 from warmdraft.machine import profile_names
 from warmdraft.teardown import layout_names
-from warmdraft.units import UNITS, parse_typed
+from warmdraft.trend import LOG_KINDS, read_csv
+from warmdraft.units import UNITS, Dimension, parse_typed
 
 
 def refuse(path: str, message: str) -> Problem:
@@ -52,18 +56,101 @@ def reading_facts(given: ReadingIn) -> dict[str, Any]:
     _checked(ReadingPart, part, {"value": "typed", "unit": "typed"})
     return {
         "kind": given.kind, "typed": given.typed, "value": value, "unit": unit, "instrument": given.instrument,
-        "phase": given.phase, "heat_on": given.heat_on, "visit": given.visit, "supersedes_id": given.supersedes,
-        "at": given.at,
-    }  # fmt: skip
+    } | _observed(given)  # fmt: skip
 
 
 def finding_facts(given: FindingIn) -> dict[str, Any]:
     """Columns of a finding."""
     _checked(FindingPart, {"check": given.check, "result": given.result}, {})
     return {
-        "check_name": given.check, "result": given.result, "why": given.why, "phase": given.phase,
-        "heat_on": given.heat_on, "visit": given.visit, "supersedes_id": given.supersedes, "at": given.at,
+        "check_name": given.check, "result": given.result, "why": given.why,
+    } | _observed(given)  # fmt: skip
+
+
+def _observed(given: ObservationIn) -> dict[str, Any]:
+    return {
+        "phase": given.phase, "heat_on": given.heat_on, "visit": given.visit, "supersedes_id": given.supersedes,
+        "at": given.at,
     }  # fmt: skip
+
+
+#: What a display or a needle shows that is no number, as people write it.
+_OPEN = {"open", "ol", "o.l", "o.l.", "infinity", "∞", "1."}
+
+
+def _shown(given: MeterIn) -> Any:
+    """What was typed of a meter: a word, or a number with its unit."""
+    said = given.typed.strip().lower()
+    if said in ("needle_at_infinity", "needle_at_zero"):
+        return said
+    if said in _OPEN:
+        return "needle_at_infinity" if given.instrument == "analogue" else "open"
+    either: tuple[Dimension, ...] = ("electrical_resistance", "voltage")
+    for dimension in reversed(either) if given.unit == "V" else either:
+        try:
+            value, unit = parse_typed(given.typed, dimension, given.unit)
+        except UnitError:
+            continue
+        if unit in UNITS[dimension].names:
+            return {"value": value, "unit": unit}
+    raise refuse("$.typed", f"'{given.typed}' is no reading of a meter; give a number such as '0.4 ohm', or 'open'")
+
+
+def meter_facts(given: MeterIn) -> dict[str, Any]:
+    """Columns of a meter test."""
+    test: dict[str, Any] = {"instrument": given.instrument, "part_hot": given.part_hot, "reading": _shown(given)}
+    if given.isolated is not None:
+        test["isolated"] = given.isolated
+    if given.lead_ohm is not None:
+        test["lead_resistance"] = {"value": given.lead_ohm, "unit": "ohm"}
+    if given.temperature:
+        try:
+            value, unit = parse_typed(given.temperature, "temperature", "degC")
+        except UnitError as error:
+            raise refuse("$.temperature", str(error)) from None
+        test["temperature"] = {"value": value, "unit": unit}
+    if given.rated_power_w is not None:
+        test["rated_power"] = {"value": given.rated_power_w, "unit": "W"}
+    if given.between is not None:
+        test["between"] = given.between
+    _checked(MeterTestPart, {"part": given.part} | test, {"reading": "typed", "lead_resistance": "lead_ohm"})
+    return {"part": given.part, "typed": given.typed, "test": test} | _observed(given)
+
+
+def log_facts(given: LogIn) -> dict[str, Any]:
+    """Columns of a log. A CSV of several kinds is refused with their names: each is a log of its own."""
+    if given.csv is not None:
+        try:
+            found = [series for series in read_csv(given.csv) if not given.kind or series.kind == given.kind]
+        except DocumentError as error:
+            raise refuse("$.csv", f"{error.path}: {error.message}") from None
+        if len(found) != 1:
+            kinds = ", ".join(series.kind for series in found) or f"nothing of {given.kind}"
+            raise refuse("$.kind", f"the file holds {kinds}; say which one to take")
+        kind, minutes, values = found[0].kind, list(found[0].minutes), list(found[0].values)
+        unit = UNITS[LOG_KINDS[kind]].canonical
+    else:
+        kind, unit, minutes, values = given.kind, given.unit, given.minutes, given.values
+    part: dict[str, Any] = {"kind": kind, "unit": unit, "minutes": minutes, "values": values}
+    if given.instrument:
+        part["instrument"] = given.instrument
+    _checked(LogPart, part, {})
+    return part | {"instrument": given.instrument} | _observed(given)
+
+
+def checked_run(vent: dict[str, Any] | None) -> dict[str, Any] | None:
+    """A run as drawn, held against the format and against what can be."""
+    if vent is None:
+        return None
+    try:
+        part = VentPart.model_validate(vent)
+        run_verdict(part, part.flow.si("flow") if part.flow else 0.07)
+    except ValidationError as error:
+        wrong = first_wrong(error)
+        raise refuse(wrong.path.replace("$", "$.vent", 1), wrong.message) from None
+    except DocumentError as error:
+        raise refuse("$.vent", error.message) from None
+    return vent
 
 
 def cause_facts(given: CauseIn) -> dict[str, Any]:
@@ -74,7 +161,8 @@ def cause_facts(given: CauseIn) -> dict[str, Any]:
     if given.severity is not None:
         part["severity"] = given.severity
     _checked(FaultPart, part, {})
-    return {"kind": given.kind, "fault": given.fault, "severity": given.severity, "at": given.at}
+    return {"kind": given.kind, "fault": given.fault, "severity": given.severity, "at": given.at,
+            "heat_unexplained": given.heat_unexplained}  # fmt: skip
 
 
 def check_job(given: JobIn) -> None:
@@ -85,6 +173,9 @@ def check_job(given: JobIn) -> None:
                 raise refuse(f"$.{key}[{i}]", f"'{name}' is not known; give one of {', '.join(names)}")
             if name in getattr(given, key)[:i]:
                 raise refuse(f"$.{key}[{i}]", f"'{name}' stands twice; name it once")
+    for name in given.told:
+        if name not in given.complaints:
+            raise refuse(f"$.told.{name}", f"'{name}' is not complained of; name it among the complaints too")
     if given.machine.profile not in profile_names():
         names_given = ", ".join(profile_names())
         raise refuse("$.machine.profile", f"'{given.machine.profile}' is not a profile; give one of {names_given}")

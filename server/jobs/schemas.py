@@ -41,6 +41,96 @@ class FindingOut(ObservationOut):
     why: str
 
 
+class SentenceOut(Schema):
+    """A code and its words."""
+
+    code: str
+    text: str
+
+
+class MeterVerdictOut(Schema):
+    """What a meter's reading means, and what to do then."""
+
+    part: str
+    verdict: str
+    means: SentenceOut
+    then: SentenceOut
+    expected: Q | None
+
+
+class MeterOut(ObservationOut):
+    """A meter test with its verdict."""
+
+    part: str
+    typed: str
+    instrument: str
+    isolated: bool | None
+    part_hot: bool
+    between: str | None
+    verdict: MeterVerdictOut
+
+
+class LogOut(ObservationOut):
+    """A log over a run, canonical unit, with the shape that was found in it and the line to draw."""
+
+    kind: str
+    unit: str
+    instrument: str
+    minutes: list[float]
+    values: list[float]
+    fitted_minutes: list[float]
+    fitted: list[float]
+    shape: str
+    probability: float
+    text: str
+
+
+class RunPieceOut(Schema):
+    """A piece of the run and what it loses."""
+
+    piece: str
+    pressure_drop: Q
+
+
+class RunWarningOut(Schema):
+    """What a run breaks: a sentence with its clause's topic."""
+
+    code: str
+    topic: str
+    text: str
+
+
+class CodeProfileOut(Schema):
+    """The code profile a run was held against."""
+
+    name: str
+    title: str
+    source: str
+
+
+class RunOut(Schema):
+    """The vent run as drawn, judged at this machine's healthy flow."""
+
+    length: Q
+    fittings_allowance: Q
+    allowed_length: Q
+    within_allowance: bool
+    air_speed: Q
+    pressure_drop: Q
+    pieces: list[RunPieceOut]
+    warnings: list[RunWarningOut]
+    code_profile: CodeProfileOut
+    check: str
+
+
+class ToldOut(Schema):
+    """What was told of one complaint."""
+
+    since: str
+    how_often: str
+    what: str
+
+
 class MarkOut(Schema):
     """The mark in force of a step."""
 
@@ -136,6 +226,7 @@ class CauseOut(Schema):
     text: str
     by: str
     at: datetime
+    heat_unexplained: bool
 
 
 class JobOut(Schema):
@@ -146,6 +237,7 @@ class JobOut(Schema):
     title: str
     complaints: list[str]
     circumstances: list[str]
+    told: dict[str, ToldOut]
     said: str
     stop: str | None
     booked_for: datetime
@@ -153,6 +245,13 @@ class JobOut(Schema):
     machine: MachineOut
     readings: list[ReadingOut]
     findings: list[FindingOut]
+    meter: list[MeterOut]
+    logs: list[LogOut]
+    vent: dict[str, Any] | None
+    run: RunOut | None
+    supply: str
+    circuit: str | None
+    opened: list[str]
     marks: list[MarkOut]
     working_cause: CauseOut | None
     confirmed_cause: CauseOut | None

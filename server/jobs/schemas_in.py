@@ -1,7 +1,7 @@
 """What the API of jobs takes, written by hand, apart from models and from the core's own types."""
 
 from datetime import datetime
-from typing import Literal
+from typing import Any, Literal
 from uuid import UUID
 
 from ninja import Field, Schema
@@ -25,7 +25,15 @@ class MachineIn(Schema):
     layout: str = ""
     energy: Literal["electric", "gas"]
     supply: Literal["plug", "hard_wired"]
-    age_years: float | None = Field(None, ge=0, le=100)
+    age_years: float | None = Field(default=None, ge=0, le=100)
+
+
+class ToldIn(Schema):
+    """What is told of one complaint."""
+
+    since: str = Field("", max_length=120)
+    how_often: str = Field("", max_length=120)
+    what: str = Field("", max_length=400)
 
 
 class JobIn(Schema):
@@ -34,6 +42,7 @@ class JobIn(Schema):
     title: str = Field("", max_length=200)
     complaints: list[str]
     circumstances: list[str] = []
+    told: dict[str, ToldIn] = {}
     said: str = Field("", max_length=4000)
     booked_for: datetime
     place: PlaceIn
@@ -69,6 +78,40 @@ class FindingIn(ObservationIn):
     why: str = Field("", max_length=200)
 
 
+class MeterIn(ObservationIn):
+    """What a meter showed: "0.4", "12 kohm", "open", "needle_at_infinity"; unit: what a bare number is taken in."""
+
+    part: str
+    instrument: Literal["digital", "analogue"]
+    isolated: bool | None = None
+    part_hot: bool = False
+    typed: str = Field(min_length=1, max_length=60)
+    unit: Literal["ohm", "kohm", "V"] = "ohm"
+    lead_ohm: float | None = Field(default=None, ge=0, le=100)
+    temperature: str | None = Field(default=None, max_length=30)
+    rated_power_w: float | None = Field(default=None, gt=0, le=100_000)
+    between: Literal["leg_leg", "leg_neutral"] | None = None
+
+
+class LogIn(ObservationIn):
+    """A log over a run: points, or the text of a CSV with columns time, kind, value, unit."""
+
+    csv: str | None = Field(default=None, max_length=2_000_000)
+    kind: str = ""
+    unit: str = ""
+    minutes: list[float] = Field(default=[], max_length=20_000)
+    values: list[float] = Field(default=[], max_length=20_000)
+    instrument: str = Field("", max_length=40)
+
+
+class RunIn(Schema):
+    """The vent run as it is drawn, in the keys of warm-draft/vent; null takes it away."""
+
+    vent: dict[str, Any] | None
+    based_on: int
+    at: datetime
+
+
 class MarkIn(Schema):
     """A step done, undone, or not possible here."""
 
@@ -84,6 +127,7 @@ class CauseIn(Schema):
     kind: Literal["working", "confirmed"]
     fault: str
     severity: float | None = None
+    heat_unexplained: bool = False
     at: datetime
 
 

@@ -16,10 +16,12 @@ from django.http import Http404
 
 from config.problems import Problem
 from jobs import queries
-from jobs.models import Cause, Fact, Finding, Happening, Job, Mark, Reading
+from jobs.models import Cause, Fact, Finding, Happening, Job, Log, Mark, MeterTest, Reading
+from jobs.to_core import case_of
 from machines.models import Machine, Place
 from people.may import Member
 from warmdraft.checks import checks
+from warmdraft.diagnosis import explains_heat, opened_one_shots
 from warmdraft.work import safety_acts
 
 _Row = TypeVar("_Row", bound=Fact)
@@ -56,6 +58,7 @@ class JobFactsGiven:
     title: str
     complaints: list[str]
     circumstances: list[str]
+    told: dict[str, dict[str, str]]
     said: str
     booked_for: datetime
     given: dict[str, Any]
@@ -217,6 +220,43 @@ def record_finding(who: Member, job_id: UUID, finding_id: UUID, facts: dict[str,
     _add_fact(Finding, who, job_id, finding_id, facts, "finding_recorded", check)
 
 
+def record_meter(who: Member, job_id: UUID, test_id: UUID, facts: dict[str, Any]) -> None:
+    """Add what a meter showed; live work only by someone who is qualified for it."""
+    who.require_qualified(checks()[f"meter_{facts['part']}"].qualified)
+    check = _supersedes_within(MeterTest, facts["supersedes_id"])
+    _add_fact(MeterTest, who, job_id, test_id, facts, "meter_recorded", check)
+
+
+def record_log(who: Member, job_id: UUID, log_id: UUID, facts: dict[str, Any]) -> None:
+    """Add a log over a run."""
+    check = _supersedes_within(Log, facts["supersedes_id"])
+    _add_fact(Log, who, job_id, log_id, facts, "log_recorded", check)
+
+
+def draw_run(who: Member, job_id: UUID, vent: dict[str, Any] | None, based_on: int, at: datetime) -> None:
+    """Put the vent run as it is drawn in place of the one before; None takes it away."""
+    who.require("work_on_a_job")
+    job = queries.bare_job_of(who, job_id)
+    with transaction.atomic():
+        queries.lock(job.id)
+        job.refresh_from_db()
+        _not_handed_over(job)
+        before = job.given.get("vent")
+        if before == vent:
+            return
+        if based_on != job.version:
+            raise Problem(
+                409,
+                "changed_meanwhile",
+                "Someone changed this job meanwhile; look at both and choose.",
+                more={"recorded": before, "offered": vent},
+            )
+        given = {key: value for key, value in job.given.items() if key != "vent"}
+        job.given = given | ({} if vent is None else {"vent": vent})
+        job.save(update_fields=["given"])
+        log(who, job, "run_drawn", at, before={"vent": before}, after={"vent": vent})
+
+
 def withdraw(who: Member, job_id: UUID, fact_id: UUID, withdrawn: bool, at: datetime) -> None:
     """Take a reading or finding back, or put it back; the row and its history stay."""
     who.require("work_on_a_job")
@@ -224,9 +264,8 @@ def withdraw(who: Member, job_id: UUID, fact_id: UUID, withdrawn: bool, at: date
     with transaction.atomic():
         queries.lock(job.id)
         _not_handed_over(job)
-        fact: Reading | Finding | None = (
-            job.readings.filter(id=fact_id).first() or job.findings.filter(id=fact_id).first()
-        )
+        kinds = (job.readings, job.findings, job.metertests, job.logs)
+        fact = next((found for kind in kinds if (found := kind.filter(id=fact_id).first())), None)
         if fact is None:
             raise Http404
         if fact.withdrawn != withdrawn:
@@ -252,4 +291,16 @@ def choose_cause(who: Member, job_id: UUID, cause_id: UUID, facts: dict[str, Any
     """Say which cause the work goes by, or what it turned out to be."""
     if facts["kind"] == "confirmed":
         who.require("confirm_a_cause")
-    _add_fact(Cause, who, job_id, cause_id, facts, f"cause_{facts['kind']}")
+
+    def check(job: Job) -> None:
+        opened = opened_one_shots(case_of(queries.job_of(who, job.id), "before"))
+        if opened and not explains_heat(facts["fault"]) and not facts["heat_unexplained"]:
+            raise Problem(
+                422,
+                "victim_not_cause",
+                "A thermal fuse or cut-off has blown, and this cause makes no machine too hot. Choose what did, or go "
+                "on with “cause of the heat not found”; that sentence then stands on the record.",
+                [{"path": "$.fault", "message": "does not say why it got too hot"}],
+            )
+
+    _add_fact(Cause, who, job_id, cause_id, facts, f"cause_{facts['kind']}", check)

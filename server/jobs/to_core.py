@@ -1,11 +1,14 @@
 """Between rows and the core: a job as a file, a case, and everything a screen shows of it."""
 
+from dataclasses import replace
 from functools import lru_cache
 from typing import Any
 
-from jobs.models import Finding, Job, Reading
+from jobs.models import AnyObservation, Finding, Job, Log, MeterTest, Reading
 from jobs.queries import InForce, cause_of, in_force, settled_steps
 from machines.models import Machine
+from people.habits import Habits
+from people.may import Member
 from warmdraft.diagnosis import Case, Verdict, diagnose
 from warmdraft.jobfile import Job as CoreJob
 from warmdraft.jobfile import read_job
@@ -25,7 +28,7 @@ def machine_part(machine: Machine) -> Json:
     return part
 
 
-def _common(fact: Reading | Finding) -> Json:
+def _common(fact: AnyObservation) -> Json:
     part: Json = {
         "id": str(fact.id),
         "phase": fact.phase,
@@ -58,6 +61,22 @@ def finding_part(finding: Finding) -> Json:
     return part
 
 
+def meter_part(test: MeterTest) -> Json:
+    """A meter test as in a file."""
+    part: Json = {"part": test.part} | test.test | _common(test)
+    if test.typed:
+        part["x-typed"] = test.typed
+    return part
+
+
+def log_part(log: Log) -> Json:
+    """A log as in a file."""
+    part = {"kind": log.kind, "unit": log.unit, "minutes": log.minutes, "values": log.values} | _common(log)
+    if log.instrument:
+        part["instrument"] = log.instrument
+    return part
+
+
 def _kept(facts: list[Any]) -> list[Any]:
     """What a file holds: all but the withdrawn; a chain of replacements stays whole."""
     return [fact for fact in facts if not fact.withdrawn]
@@ -76,6 +95,11 @@ def job_document(job: Job) -> Json:
         "readings": [reading_part(reading) for reading in _kept(list(job.readings.all()))],
         "findings": [finding_part(finding) for finding in _kept(list(job.findings.all()))],
     }
+    meter, logs = _kept(list(job.metertests.all())), _kept(list(job.logs.all()))
+    if meter:
+        document["meter"] = [meter_part(test) for test in meter]
+    if logs:
+        document["logs"] = [log_part(log) for log in logs]
     confirmed = cause_of(job, "confirmed")
     if confirmed:
         document["confirmed"] = [
@@ -86,6 +110,7 @@ def job_document(job: Job) -> Json:
         "id": str(job.id),
         "booked_for": job.booked_for.isoformat(),
         "said": job.said,
+        "told": job.told,
         "machine": {"id": str(job.machine.id), "name": job.machine.name, "supply": job.machine.supply},
         "place": {"id": str(place.id), "name": place.name, "address": place.address, "contact": place.contact},
         "marks": [
@@ -93,7 +118,14 @@ def job_document(job: Job) -> Json:
             for m in job.marks.all()
         ],
         "causes": [
-            {"id": str(c.id), "kind": c.kind, "fault": c.fault, "severity": c.severity, "at": c.at.isoformat()}
+            {
+                "id": str(c.id),
+                "kind": c.kind,
+                "fault": c.fault,
+                "severity": c.severity,
+                "at": c.at.isoformat(),
+                "heat_unexplained": c.heat_unexplained,
+            }
             for c in job.causes.all()
         ],
     }
@@ -110,10 +142,28 @@ def case_of(job: Job, phase: str) -> Case:
     return core_job(job).case(phase)
 
 
+def case_for(core: CoreJob, phase: str, who: Member) -> Case:
+    """The same, as this person can go on with it: with what they carry, and what they are qualified for."""
+    carries = Habits(**who.person.habits).carries
+    return replace(core.case(phase), carries=None if carries is None else frozenset(carries),
+                   qualified=who.qualifications)  # fmt: skip
+
+
 @lru_cache(maxsize=256)
 def cached_verdict(case: Case) -> Verdict:
     """A verdict is derived, never stored; equal facts need not be weighed twice."""
     return diagnose(case)
+
+
+def supposed_of(case: Case, verdict: Verdict) -> tuple[tuple[str, float | None], ...] | None:
+    """The likeliest story as supposed faults, with the middle of their severities; None while nothing is known."""
+    if not (case.readings or case.findings):
+        return None
+    pair = verdict.pairs[0][0] if verdict.pair_share > 0.5 else None
+    if pair is not None:
+        return tuple((fault, None) for fault in pair)
+    first = verdict.faults[0]
+    return ((first.fault, first.severity[1] if first.severity else None),)
 
 
 def plan_of(job: Job) -> WorkPlan | None:
@@ -127,7 +177,6 @@ def job_facts(job: Job, verdict: Verdict, plan: WorkPlan | None, handed_over: bo
     """What the core's stages are judged by."""
     force: InForce = in_force(job)
     working, confirmed = cause_of(job, "working"), cause_of(job, "confirmed")
-    before, after = force.of_phase("before"), force.of_phase("after")
     steps = {"make_safe": tuple(s.id for s in safety_acts(job.machine.supply, job.machine.energy))}
     if plan:
         for stage in ("open", "mend", "close"):
@@ -136,8 +185,8 @@ def job_facts(job: Job, verdict: Verdict, plan: WorkPlan | None, handed_over: bo
         complaints=tuple(job.complaints),
         steps=steps,
         settled=frozenset(settled_steps(job)),
-        facts_before=len(before.readings) + len(before.findings),
-        facts_after=len(after.readings) + len(after.findings),
+        facts_before=force.count("before"),
+        facts_after=force.count("after"),
         working_cause=working.fault if working else None,
         confirmed_cause=confirmed.fault if confirmed else None,
         handed_over=handed_over,

@@ -131,6 +131,7 @@ class NextCheckOut(Schema):
     check: str
     bits: float
     minutes: float
+    hands_on_minutes: float
     bits_per_minute: float
     sure_now: float
     sure_after: float
@@ -160,6 +161,21 @@ class MisfitOut(Schema):
     expected_high: Q | None
 
 
+class PairOut(Schema):
+    """Two faults at once, and how likely among such pairs."""
+
+    faults: list[str]
+    probability: float
+
+
+class ConsequenceOut(Schema):
+    """A part that got hot, and the fault it got hot for; null while none at hand explains it."""
+
+    part: str
+    of: str | None
+    text: str
+
+
 class VerdictOut(Schema):
     """What the facts say of the cause; the same numbers as `./warm core diagnose` of the exported job."""
 
@@ -168,6 +184,8 @@ class VerdictOut(Schema):
     zones: list[ZoneOut]
     elements: list[ElementOut]
     faults: list[FaultOut]
+    pair_share: float
+    pairs: list[PairOut]
     inseparable: list[list[str]]
     operating_point: OperatingPointOut
     readings: dict[str, ExpectedOut]
@@ -175,4 +193,5 @@ class VerdictOut(Schema):
     next_checks: list[NextCheckOut]
     for_and_against: list[SpeaksOut]
     misfits: list[MisfitOut]
+    consequences: list[ConsequenceOut]
     model_version: str

@@ -3,15 +3,21 @@
 from typing import Any, Literal, cast
 
 from jobs import to_core
-from jobs.models import Finding, Job, Mark, Reading
+from jobs.models import AnyObservation, Finding, Job, Log, Mark, MeterTest, Reading
 from jobs.queries import cause_of, in_force, settled_steps
 from people.habits import Habits
 from people.may import Member
 from warmdraft.checks import reading_dimensions
+from warmdraft.diagnosis import opened_one_shots
 from warmdraft.faults import complaint_stop
+from warmdraft.jobfile import Job as CoreJob
 from warmdraft.jobfile.answers import verdict_answer
+from warmdraft.jobfile.other_answers import meter_verdict_answer, run_answer, run_verdict
+from warmdraft.jobfile.schema import LogPart, MeterFactPart
 from warmdraft.machine import profile_titles
+from warmdraft.meter import judge, suspect_circuit
 from warmdraft.proof import Comparison, Proof, proof
+from warmdraft.trend import LOG_KINDS, trend_of
 from warmdraft.units import UNITS, to_si
 from warmdraft.words import English
 from warmdraft.work import NextStep, Step, WorkPlan, next_step, safety_acts, stage_states
@@ -48,7 +54,7 @@ def next_words(step: NextStep, english: English) -> str:
             return _NEXT_WORDS[step.code]
 
 
-def _observation(fact: Reading | Finding, speaks: set[Any]) -> Json:
+def _observation(fact: AnyObservation, speaks: set[Any]) -> Json:
     return {
         "id": fact.id,
         "phase": fact.phase,
@@ -82,6 +88,36 @@ def _finding(finding: Finding, speaks: set[Any]) -> Json:
     return _observation(finding, speaks) | own
 
 
+def _meter(test: MeterTest, speaks: set[Any], core: CoreJob, english: English) -> Json:
+    part = MeterFactPart.model_validate(to_core.meter_part(test))
+    return _observation(test, speaks) | {
+        "part": test.part,
+        "typed": test.typed,
+        "instrument": part.instrument,
+        "isolated": part.isolated,
+        "part_hot": bool(part.part_hot),
+        "between": part.between,
+        "verdict": meter_verdict_answer(judge(part.test(), core.supply), english),
+    }
+
+
+def _log(log: Log, speaks: set[Any], english: English) -> Json:
+    part = LogPart.model_validate(to_core.log_part(log))
+    trend = trend_of(part.series())
+    return _observation(log, speaks) | {
+        "kind": log.kind,
+        "unit": UNITS[LOG_KINDS[log.kind]].canonical,
+        "instrument": log.instrument,
+        "minutes": list(part.series().minutes),
+        "values": list(part.series().values),
+        "fitted_minutes": list(trend.minutes),
+        "fitted": list(trend.fitted),
+        "shape": trend.shape,
+        "probability": trend.probability[trend.shape],
+        "text": english.trend(trend),
+    }
+
+
 def _mark(mark: Mark) -> Json:
     return {"id": mark.id, "step": mark.step, "state": mark.state, "why": mark.why, "by": mark.by.name, "at": mark.at}
 
@@ -96,7 +132,10 @@ def _cause(job: Job, kind: Literal["working", "confirmed"], english: English) ->
     if cause is None:
         return None
     text = english.fault(cause.fault)
-    return {"fault": cause.fault, "severity": cause.severity, "text": text, "by": cause.by.name, "at": cause.at}
+    if cause.heat_unexplained:
+        text = f"{text}; {english.word('consequence', 'on_record')}"
+    return {"fault": cause.fault, "severity": cause.severity, "text": text, "by": cause.by.name, "at": cause.at,
+            "heat_unexplained": cause.heat_unexplained}  # fmt: skip
 
 
 def comparison_words(row: Comparison, english: English) -> str:
@@ -148,17 +187,26 @@ def proof_json(result: Proof, english: English) -> Json:
     return {"code": result.code, "text": _PROOF_WORDS[result.code], "regained": result.regained, "rows": rows}
 
 
+def _run(core: CoreJob, english: English) -> Json | None:
+    """The vent run as drawn, judged at this machine's healthy flow."""
+    vent = core.document.vent
+    if vent is None:
+        return None
+    flow = vent.flow.si("flow") if vent.flow else core.machine.airway.rated_flow_m3s
+    return run_answer(vent, run_verdict(vent, flow), english)
+
+
 def job_json(job: Job, who: Member) -> Json:
     """Everything a screen shows of a job. One read of the facts, one verdict."""
     english = english_of(who)
     core = to_core.core_job(job)
-    before, after = core.case("before"), core.case("after")
+    before, after = to_core.case_for(core, "before", who), core.case("after")
     verdict = to_core.cached_verdict(before)
     plan: WorkPlan | None = to_core.plan_of(job)
     handed_over = hasattr(job, "record")
     facts = to_core.job_facts(job, verdict, plan, handed_over)
     force = in_force(job)
-    speaks = {fact.id for fact in (*force.readings, *force.findings)}
+    speaks = {fact.id for fact in force.all()}
     following = next_step(facts)
     machine = job.machine
     return {
@@ -167,6 +215,7 @@ def job_json(job: Job, who: Member) -> Json:
         "title": job.title,
         "complaints": job.complaints,
         "circumstances": job.circumstances,
+        "told": job.told,
         "said": job.said,
         "stop": next((words for c in job.complaints if (words := complaint_stop(c))), None),
         "booked_for": job.booked_for,
@@ -178,6 +227,13 @@ def job_json(job: Job, who: Member) -> Json:
         | {"profile_title": profile_titles()[machine.profile]},
         "readings": [_reading(reading, speaks) for reading in job.readings.all()],
         "findings": [_finding(finding, speaks) for finding in job.findings.all()],
+        "meter": [_meter(test, speaks, core, english) for test in job.metertests.all()],
+        "logs": [_log(log, speaks, english) for log in job.logs.all()],
+        "vent": job.given.get("vent"),
+        "run": _run(core, english),
+        "supply": core.supply,
+        "circuit": suspect_circuit(before.complaints, before.findings),
+        "opened": list(opened_one_shots(before)),
         "marks": [_mark(mark) for mark in settled_steps(job).values()],
         "working_cause": _cause(job, "working", english),
         "confirmed_cause": _cause(job, "confirmed", english),
@@ -206,7 +262,7 @@ def row_json(job: Job, who: Member) -> Json:
     """A job in the list of the day."""
     english = english_of(who)
     core = to_core.core_job(job)
-    before = core.case("before")
+    before = to_core.case_for(core, "before", who)
     verdict = to_core.cached_verdict(before)
     facts = to_core.job_facts(job, verdict, to_core.plan_of(job), hasattr(job, "record"))
     following = next_step(facts)

@@ -9,9 +9,12 @@ from warmdraft.airway import NODES, READING_KINDS, TAPS
 from warmdraft.checks import NO_EVIDENCE, checks, instruments_for, reading_dimensions
 from warmdraft.faults import ELEMENT_NAMES, ZONES, catalogue
 from warmdraft.machine import profile_names, profile_titles
+from warmdraft.meter import parts
 from warmdraft.tables import table
 from warmdraft.teardown import layout_titles
+from warmdraft.trend import LOG_KINDS
 from warmdraft.units import UNITS, scale_of
+from warmdraft.vent import code_profiles
 from warmdraft.words import English
 from warmdraft.words.english import UNIT_LOOK
 from warmdraft.work import STAGES
@@ -80,6 +83,36 @@ class ProfileOut(Named):
     energy: str
 
 
+class CircumstanceOut(Named):
+    """A circumstance, which faults it makes likelier by what factor, and where that is from."""
+
+    moves: list[str]
+    source: str
+
+
+class MeterPartOut(Schema):
+    """An electrical part: where it sits, what to isolate, which range, what a good one shows on this kind of meter."""
+
+    part: str
+    text: str
+    kind: str
+    circuit: str
+    circuit_text: str
+    where: str
+    isolate: str
+    range: str
+    good_digital: str
+    good_analogue: str
+    qualified: str | None
+
+
+class TradeWord(Schema):
+    """What people say, and what it is called here."""
+
+    said: str
+    means: str
+
+
 class Vocabulary(Schema):
     """All codes with their words."""
 
@@ -89,7 +122,11 @@ class Vocabulary(Schema):
     nodes: list[Named]
     faults: list[FaultNamed]
     complaints: list[Named]
-    circumstances: list[Named]
+    circumstances: list[CircumstanceOut]
+    meter_parts: list[MeterPartOut]
+    code_profiles: list[Named]
+    log_kinds: list[Named]
+    trade_words: list[TradeWord]
     profiles: list[ProfileOut]
     layouts: list[Named]
     instruments: list[Named]
@@ -132,7 +169,25 @@ def vocabulary(request: HttpRequest) -> Vocabulary:
             for name, fault in catalogue().items()
         ],
         complaints=[Named(code=c, text=row["words"]) for c, row in table("complaints").items()],
-        circumstances=[Named(code=c, text=row["words"]) for c, row in table("circumstances").items()],
+        circumstances=[
+            CircumstanceOut(
+                code=c, text=row["words"], source=row.get("source", "common practice; the factor is our assumption"),
+                moves=[f"{english.fault(fault)} × {times:g}" for fault, times in row["times"].items()],
+            )
+            for c, row in table("circumstances").items()
+        ],
+        meter_parts=[
+            MeterPartOut(
+                part=name, text=english.meter_part(name), kind=part.kind, circuit=part.circuit,
+                circuit_text=table("words_en_meter")["circuit"][part.circuit], where=part.where,
+                isolate=part.isolate, range=part.range, good_digital=part.good_digital,
+                good_analogue=part.good_analogue, qualified=checks()[f"meter_{name}"].qualified,
+            )
+            for name, part in parts().items()
+        ],
+        code_profiles=[Named(code=name, text=profile.title) for name, profile in code_profiles().items()],
+        log_kinds=_named("log", tuple(LOG_KINDS)),
+        trade_words=[TradeWord(said=said, means=means) for said, means in table("trade_words")["words"].items()],
         profiles=[
             ProfileOut(code=name, text=profile_titles()[name], energy=table("profiles")[name]["heat"]["energy"])
             for name in profile_names()

@@ -3,7 +3,9 @@
 from typing import Literal
 
 from ninja import Schema
+from pydantic import field_validator
 
+from warmdraft.checks import instrument_names
 from warmdraft.units import UNITS, Dimension
 from warmdraft.words import UnitHabits
 
@@ -18,6 +20,16 @@ class Habits(Schema):
     theme: Literal["system", "linen", "cellar"] = "system"
     left_handed: bool = False
     single_keys: bool = True
+    #: Instruments at hand; None while nobody said: then every check is offered.
+    carries: list[str] | None = None
+
+    @field_validator("carries")
+    @classmethod
+    def _known(cls, carries: list[str] | None) -> list[str] | None:
+        for name in carries or ():
+            if name not in instrument_names():
+                raise ValueError(f"'{name}' is no instrument; give some of {', '.join(instrument_names())}")
+        return carries
 
     def units(self) -> UnitHabits:
         """Units by dimension, for the core's renderer."""

@@ -10,7 +10,7 @@ from pydantic import ValidationError
 from pydantic_core import ErrorDetails
 
 from warmdraft.air import AirState
-from warmdraft.checks import reading_dimensions
+from warmdraft.checks import checks, reading_dimensions
 from warmdraft.diagnosis import Case, FindingFact, ReadingFact
 from warmdraft.errors import DocumentError, WarmdraftError
 from warmdraft.jobfile.parts import Part, Quantity
@@ -19,6 +19,7 @@ from warmdraft.jobfile.schema import AirPart, FactPart, JobDocument, MachinePart
 from warmdraft.jobfile.vent_schema import VentPart
 from warmdraft.machine import DEFAULT_PROFILE, ELEMENTS, Airway, Machine, profile
 from warmdraft.meter import judge, supplies
+from warmdraft.trend import trend_of
 from warmdraft.units import Dimension, to_si
 from warmdraft.vent import allowance_of, run_and_hood_drop_pa
 
@@ -60,6 +61,7 @@ class Job:
                 *(FindingFact(part.check, part.result, part.id)
                   for part in self._in_force(self.document.findings, phase)),
                 *self._metered(phase),
+                *self._logged(phase),
             ),
         )  # fmt: skip
 
@@ -71,6 +73,16 @@ class Job:
             for part in tests
             if (said := AS_FINDING.get(judge(part.test(), self.supply).verdict)) is not None
         ]
+
+    def _logged(self, phase: str) -> list[FindingFact]:
+        """Shapes of logs as findings, where one shape is clear."""
+        found = []
+        for part in self._in_force(self.document.logs, phase):
+            trend = trend_of(part.series())
+            check = next((name for name, row in checks().items() if part.kind in row.logs), None)
+            if check is not None and trend.probability[trend.shape] >= CLEAR_SHAPE:
+                found.append(FindingFact(check, trend.shape, part.id))
+        return found
 
     @property
     def supply(self) -> str:
@@ -84,6 +96,8 @@ class Job:
         return [part for part in parts if (part.phase or "before") == phase and part.id not in replaced]
 
 
+#: A log whose shape is less sure says nothing (own assumption).
+CLEAR_SHAPE = 0.8
 #: What a meter's verdict says as a finding; to be repeated says nothing.
 AS_FINDING = {"good": "good", "working_as_meant": "good", "suspect": "suspect", "failed": "failed"}
 
@@ -158,6 +172,7 @@ def _check_ids(document: JobDocument) -> None:
         "readings": list(document.readings or ()),
         "findings": list(document.findings or ()),
         "meter": list(document.meter or ()),
+        "logs": list(document.logs or ()),
     }
     seen: set[str] = set()
     for key, parts in facts.items():

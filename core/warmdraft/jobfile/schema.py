@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
 from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, model_validator
+from pydantic_core import PydanticCustomError
 
 from warmdraft.checks import NO_EVIDENCE, check_names, checks, instrument_names, reading_dimensions
 from warmdraft.faults import Fault, catalogue, circumstance_names, complaint_names, fault_names
@@ -35,6 +37,9 @@ from warmdraft.jobfile.parts import (
 )
 from warmdraft.jobfile.vent_schema import VentPart
 from warmdraft.machine import profile_names
+from warmdraft.trend import LOG_KINDS, Series
+from warmdraft.trend.series import LEAST_POINTS, MOST_POINTS
+from warmdraft.units import scale_of
 
 FaultName = Annotated[str, one_of("a fault", fault_names())]
 Phase = Annotated[str, one_of("a phase", ("before", "after"))]
@@ -189,12 +194,46 @@ class FindingPart(FactPart):
 
     @model_validator(mode="after")
     def _possible(self) -> Any:
-        if checks()[self.check].meters:
-            raise wrong(f"'{self.check}' is a meter test; give what the meter showed, under 'meter'", "check")
+        check = checks()[self.check]
+        if (check.meters or check.logs) and self.result not in NO_EVIDENCE:
+            where = "meter" if check.meters else "logs"
+            raise wrong(f"'{self.check}' is judged from what was read; give that under '{where}'", "check")
         results = (*checks()[self.check].results, *NO_EVIDENCE)
         if self.result not in results:
             raise wrong(f"'{self.result}' is no result of '{self.check}'; give one of {', '.join(results)}", "result")
         return self
+
+
+class LogPart(FactPart):
+    """A log over a run as a fact of a job: minutes from its start, values in one unit."""
+
+    kind: Annotated[str, one_of("a kind to log", tuple(LOG_KINDS))]
+    unit: str
+    minutes: list[Number]
+    values: list[Number]
+    instrument: Annotated[str, one_of("an instrument", instrument_names())] | None = None
+
+    @model_validator(mode="after")
+    def _possible(self) -> Any:
+        if len(self.minutes) != len(self.values):
+            raise wrong(f"has {len(self.values)} entries, minutes has {len(self.minutes)}; give as many", "values")
+        if not LEAST_POINTS <= len(self.values) <= MOST_POINTS:
+            raise wrong(f"has {len(self.values)} entries; a log has {LEAST_POINTS} to {MOST_POINTS}", "values")
+        if any(b < a for a, b in pairwise(self.minutes)) or self.minutes[0] == self.minutes[-1]:
+            raise wrong("do not rise; give the minutes of the run in order", "minutes")
+        for value in (min(self.values), max(self.values)):
+            try:
+                check_quantity(max(value, 1e-4) if LOG_KINDS[self.kind] == "flow" else value, self.unit,
+                               LOG_KINDS[self.kind])  # fmt: skip
+            except PydanticCustomError as error:
+                said = (error.context or {})["said"]
+                raise wrong(said, "unit" if "give one of" in said else "values") from None
+        return self
+
+    def series(self) -> Series:
+        """As the core computes with it."""
+        factor, offset = scale_of(self.unit, LOG_KINDS[self.kind])
+        return Series(self.kind, tuple(self.minutes), tuple(value * factor + offset for value in self.values))
 
 
 class JobDocument(Part):
@@ -214,4 +253,5 @@ class JobDocument(Part):
     readings: list[ReadingPart] | None = None
     findings: list[FindingPart] | None = None
     meter: list[MeterFactPart] | None = None
+    logs: list[LogPart] | None = None
     confirmed: list[FaultPart] | None = None

@@ -24,9 +24,9 @@ LEAST_DROP = 0.05
 #: Least standard deviation of the noise as a share of the level: instruments' last digit (own assumption).
 _LEAST_NOISE = 0.004
 _GRID = 48
-#: Two levels are told from noise by lying so many of their own standard deviations apart, and by staying so many
-#: points (own assumptions; halves of white noise lie 2.7 apart and stay two points).
-_LEVELS_APART, _LEAST_RUN = 2.4, 3.5
+#: Switching is told from noise by staying so many points at a level (halves of white noise stay two), and by periods
+#: that differ by less than this share (own assumptions).
+_LEAST_RUN, _IRREGULAR = 3.5, 0.4
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,10 +99,10 @@ def _cycling(t: Floats, y: Floats) -> tuple[float | None, Floats]:
     if len(ups) < 2 or on.all() or not on.any():
         return None, np.full_like(y, y.mean())
     fit = np.where(on, y[on].mean(), y[~on].mean())
-    apart, within = abs(y[on].mean() - y[~on].mean()), float(np.std(y - fit))
-    if apart < _LEVELS_APART * within or len(y) / (2 * len(ups)) < _LEAST_RUN:
-        return None, fit  # noise has two halves too, but they lie close and change at every point
-    return float(np.diff(t[ups]).mean()), fit
+    periods = np.diff(t[ups])
+    if len(y) / (2 * len(ups)) < _LEAST_RUN or float(np.std(periods)) > _IRREGULAR * float(periods.mean()):
+        return None, fit  # noise has two halves too, but they change at every point and without a beat
+    return float(periods.mean()), fit
 
 
 def trend_of(series: Series) -> Trend:

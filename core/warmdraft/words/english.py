@@ -8,7 +8,9 @@ from typing import Any
 
 from warmdraft.checks import instrument_names, instrument_words
 from warmdraft.faults import catalogue
+from warmdraft.heat import DryingRun
 from warmdraft.tables import table
+from warmdraft.trend import Trend
 from warmdraft.units import UNITS, Dimension, from_si
 from warmdraft.vent.losses import pinch_coefficient
 
@@ -68,11 +70,35 @@ class English:
         """What a check is done with: an instrument, or a sense."""
         return instrument_words(name) if name in instrument_names() else str(self.word("sense", name))
 
+    def drying(self, healthy: DryingRun, now: DryingRun | None, cost_a_year: str) -> str:
+        """What a load takes, and what that costs more a year."""
+        words = table("words_en")["drying"]
+        if now is None:
+            return str(words["unknown"]).format(healthy=healthy.minutes or 0)
+        if now.minutes is None:
+            return str(words[f"stopped_{now.stopped_by}"])
+        code = "longer" if now.minutes > 1.05 * (healthy.minutes or now.minutes) else "as_healthy"
+        return str(words[code]).format(now=now.minutes, healthy=healthy.minutes or 0, cost=cost_a_year)
+
+    def trend(self, trend: Trend) -> str:
+        """What a log shows, with its numbers."""
+        words = str(table("words_en")["trend"][trend.shape])
+        return words.format(
+            start=f"{trend.start_minute or 0:.0f} min",
+            drop=f"{(trend.drop or 0) * 100:.0f} %",
+            period=f"{trend.period_minutes or 0:.1f} min",
+            sure=self.sure(trend.probability[trend.shape]),
+        )
+
     def consequence(self, part: str, of: str | None) -> str:
         """What got hot, and for what."""
         words = table("words_en")["consequence"]
         cause = words["cause_not_found"] if of is None else words["because"].format(fault=self.fault(of).lower())
         return f"{words[part]}: {cause}"
+
+    def meter_part(self, name: str) -> str:
+        """An electrical part's name."""
+        return str(table("words_en_meter")["part"][name])
 
     def meter_means(self, code: str) -> str:
         """What a meter's reading means."""

@@ -148,6 +148,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/heat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Heat
+         * @description How a load dries, healthy beside now: temperatures over time, what trips, what it costs more a year.
+         */
+        get: operations["jobs_api_heat"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/history": {
         parameters: {
             query?: never;
@@ -168,6 +188,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/logs/{log_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Log
+         * @description Record a log over a run; the answer carries its shape.
+         */
+        put: operations["jobs_api_put_log"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/marks/{mark_id}": {
         parameters: {
             query?: never;
@@ -181,6 +221,26 @@ export interface paths {
          * @description Mark a step done, undone or not possible here.
          */
         put: operations["jobs_api_put_mark"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/meter/{test_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Meter
+         * @description Record what a meter showed; the answer carries its verdict.
+         */
+        put: operations["jobs_api_put_meter"];
         post?: never;
         delete?: never;
         options?: never;
@@ -241,6 +301,26 @@ export interface paths {
          * @description Hand over: freeze the record.
          */
         put: operations["reports_api_put_record"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/vent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Run
+         * @description Put the vent run as it is drawn in place of the one before.
+         */
+        put: operations["jobs_api_put_run"];
         post?: never;
         delete?: never;
         options?: never;
@@ -373,6 +453,11 @@ export interface components {
             /** Fault */
             fault: string;
             /**
+             * Heat Unexplained
+             * @default false
+             */
+            heat_unexplained: boolean;
+            /**
              * Kind
              * @enum {string}
              */
@@ -394,6 +479,8 @@ export interface components {
             by: string;
             /** Fault */
             fault: string;
+            /** Heat Unexplained */
+            heat_unexplained: boolean;
             /** Severity */
             severity: number | null;
             /** Text */
@@ -432,6 +519,32 @@ export interface components {
             wait_minutes: number;
         };
         /**
+         * CircumstanceOut
+         * @description A circumstance, which faults it makes likelier by what factor, and where that is from.
+         */
+        CircumstanceOut: {
+            /** Code */
+            code: string;
+            /** Moves */
+            moves: string[];
+            /** Source */
+            source: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * CodeProfileOut
+         * @description The code profile a run was held against.
+         */
+        CodeProfileOut: {
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * ComparisonOut
          * @description A kind of reading before and after, beside healthy; difference in words.
          */
@@ -447,6 +560,18 @@ export interface components {
             kind: string;
             /** Standing */
             standing: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * ConsequenceOut
+         * @description A part that got hot, and the fault it got hot for; null while none at hand explains it.
+         */
+        ConsequenceOut: {
+            /** Of */
+            of: string | null;
+            /** Part */
+            part: string;
             /** Text */
             text: string;
         };
@@ -467,6 +592,21 @@ export interface components {
             points: components["schemas"]["PointOut"][];
             /** Stories */
             stories: components["schemas"]["StoryOut"][];
+        };
+        /**
+         * DryingOut
+         * @description One run of a load.
+         */
+        DryingOut: {
+            energy: components["schemas"]["Q"];
+            /** Minutes */
+            minutes: number | null;
+            /** Stopped By */
+            stopped_by: string | null;
+            /** Trace */
+            trace: components["schemas"]["MomentOut"][];
+            /** Trips */
+            trips: components["schemas"]["TripOut"][];
         };
         /**
          * ElementOut
@@ -613,6 +753,8 @@ export interface components {
          * @description What one person likes; every key has a default.
          */
         Habits: {
+            /** Carries */
+            carries?: string[] | null;
             /**
              * Flow
              * @default cfm
@@ -715,6 +857,30 @@ export interface components {
             zones: string[];
         };
         /**
+         * HeatOut
+         * @description A load on this machine, healthy and as the facts imply; what it takes and costs more.
+         */
+        HeatOut: {
+            /** Currency */
+            currency: string;
+            /** Cycling C */
+            cycling_c: number;
+            /** Extra Cost A Year */
+            extra_cost_a_year: number;
+            /** Extra Kwh A Year */
+            extra_kwh_a_year: number;
+            /** Extra Minutes */
+            extra_minutes: number | null;
+            healthy: components["schemas"]["DryingOut"];
+            /** High Limit C */
+            high_limit_c: number;
+            now: components["schemas"]["DryingOut"] | null;
+            /** Story */
+            story: string[];
+            /** Text */
+            text: string;
+        };
+        /**
          * JobIn
          * @description A job as a client writes it. based_on: the version the change was made from; null for a new job.
          */
@@ -750,6 +916,13 @@ export interface components {
              * @default
              */
             title: string;
+            /**
+             * Told
+             * @default {}
+             */
+            told: {
+                [key: string]: components["schemas"]["ToldIn"];
+            };
         };
         /**
          * JobOut
@@ -761,6 +934,8 @@ export interface components {
              * Format: date-time
              */
             booked_for: string;
+            /** Circuit */
+            circuit: string | null;
             /** Circumstances */
             circumstances: string[];
             /** Close */
@@ -779,18 +954,25 @@ export interface components {
             id: string;
             /** Known Layout */
             known_layout: boolean;
+            /** Logs */
+            logs: components["schemas"]["LogOut"][];
             machine: components["schemas"]["MachineOut"];
             /** Marks */
             marks: components["schemas"]["MarkOut"][];
             /** Mend */
             mend: components["schemas"]["StepOut"][];
+            /** Meter */
+            meter: components["schemas"]["MeterOut"][];
             next: components["schemas"]["NextOut"];
             /** Open */
             open: components["schemas"]["StepOut"][];
+            /** Opened */
+            opened: string[];
             place: components["schemas"]["PlaceOut"];
             proof: components["schemas"]["ProofOut"];
             /** Readings */
             readings: components["schemas"]["ReadingOut"][];
+            run: components["schemas"]["RunOut"] | null;
             /** Safety */
             safety: components["schemas"]["StepOut"][];
             /** Said */
@@ -799,8 +981,18 @@ export interface components {
             stages: components["schemas"]["StageOut"][];
             /** Stop */
             stop: string | null;
+            /** Supply */
+            supply: string;
             /** Title */
             title: string;
+            /** Told */
+            told: {
+                [key: string]: components["schemas"]["ToldOut"];
+            };
+            /** Vent */
+            vent: {
+                [key: string]: unknown;
+            } | null;
             verdict: components["schemas"]["VerdictOut"];
             /** Version */
             version: number;
@@ -915,6 +1107,107 @@ export interface components {
             state: string;
             /** Text */
             text: string;
+        };
+        /**
+         * LogIn
+         * @description A log over a run: points, or the text of a CSV with columns time, kind, value, unit.
+         */
+        LogIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Csv */
+            csv?: string | null;
+            /**
+             * Heat On
+             * @default false
+             */
+            heat_on: boolean;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Kind
+             * @default
+             */
+            kind: string;
+            /**
+             * Minutes
+             * @default []
+             */
+            minutes: number[];
+            /**
+             * Phase
+             * @default before
+             * @enum {string}
+             */
+            phase: "before" | "after";
+            /** Supersedes */
+            supersedes?: string | null;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /**
+             * Values
+             * @default []
+             */
+            values: number[];
+            /** Visit */
+            visit?: string | null;
+        };
+        /**
+         * LogOut
+         * @description A log over a run, canonical unit, with the shape that was found in it and the line to draw.
+         */
+        LogOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Fitted */
+            fitted: number[];
+            /** Fitted Minutes */
+            fitted_minutes: number[];
+            /** Heat On */
+            heat_on: boolean;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** In Force */
+            in_force: boolean;
+            /** Instrument */
+            instrument: string;
+            /** Kind */
+            kind: string;
+            /** Minutes */
+            minutes: number[];
+            /** Phase */
+            phase: string;
+            /** Probability */
+            probability: number;
+            /** Shape */
+            shape: string;
+            /** Supersedes */
+            supersedes: string | null;
+            /** Text */
+            text: string;
+            /** Unit */
+            unit: string;
+            /** Values */
+            values: number[];
+            /** Withdrawn */
+            withdrawn: boolean;
         };
         /**
          * MachineIn
@@ -1050,6 +1343,144 @@ export interface components {
             workshop: string;
         };
         /**
+         * MeterIn
+         * @description What a meter showed: "0.4", "12 kohm", "open", "needle_at_infinity"; unit: what a bare number is taken in.
+         */
+        MeterIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Between */
+            between?: ("leg_leg" | "leg_neutral") | null;
+            /**
+             * Heat On
+             * @default false
+             */
+            heat_on: boolean;
+            /**
+             * Instrument
+             * @enum {string}
+             */
+            instrument: "digital" | "analogue";
+            /** Isolated */
+            isolated?: boolean | null;
+            /** Lead Ohm */
+            lead_ohm?: number | null;
+            /** Part */
+            part: string;
+            /**
+             * Part Hot
+             * @default false
+             */
+            part_hot: boolean;
+            /**
+             * Phase
+             * @default before
+             * @enum {string}
+             */
+            phase: "before" | "after";
+            /** Rated Power W */
+            rated_power_w?: number | null;
+            /** Supersedes */
+            supersedes?: string | null;
+            /** Temperature */
+            temperature?: string | null;
+            /** Typed */
+            typed: string;
+            /**
+             * Unit
+             * @default ohm
+             * @enum {string}
+             */
+            unit: "ohm" | "kohm" | "V";
+            /** Visit */
+            visit?: string | null;
+        };
+        /**
+         * MeterOut
+         * @description A meter test with its verdict.
+         */
+        MeterOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Between */
+            between: string | null;
+            /** By */
+            by: string;
+            /** Heat On */
+            heat_on: boolean;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** In Force */
+            in_force: boolean;
+            /** Instrument */
+            instrument: string;
+            /** Isolated */
+            isolated: boolean | null;
+            /** Part */
+            part: string;
+            /** Part Hot */
+            part_hot: boolean;
+            /** Phase */
+            phase: string;
+            /** Supersedes */
+            supersedes: string | null;
+            /** Typed */
+            typed: string;
+            verdict: components["schemas"]["MeterVerdictOut"];
+            /** Withdrawn */
+            withdrawn: boolean;
+        };
+        /**
+         * MeterPartOut
+         * @description An electrical part: where it sits, what to isolate, which range, what a good one shows on this kind of meter.
+         */
+        MeterPartOut: {
+            /** Circuit */
+            circuit: string;
+            /** Circuit Text */
+            circuit_text: string;
+            /** Good Analogue */
+            good_analogue: string;
+            /** Good Digital */
+            good_digital: string;
+            /** Isolate */
+            isolate: string;
+            /** Kind */
+            kind: string;
+            /** Part */
+            part: string;
+            /** Qualified */
+            qualified: string | null;
+            /** Range */
+            range: string;
+            /** Text */
+            text: string;
+            /** Where */
+            where: string;
+        };
+        /**
+         * MeterVerdictOut
+         * @description What a meter's reading means, and what to do then.
+         */
+        MeterVerdictOut: {
+            expected: components["schemas"]["Q"] | null;
+            means: components["schemas"]["SentenceOut"];
+            /** Part */
+            part: string;
+            then: components["schemas"]["SentenceOut"];
+            /** Verdict */
+            verdict: string;
+        };
+        /**
          * MisfitOut
          * @description A reading that fits nothing.
          */
@@ -1060,6 +1491,22 @@ export interface components {
             ids: string[];
             /** Reading */
             reading: string;
+        };
+        /**
+         * MomentOut
+         * @description A row of the trace; temperatures in °C, moisture as water over dry mass.
+         */
+        MomentOut: {
+            /** Box C */
+            box_c: number;
+            /** Exhaust C */
+            exhaust_c: number;
+            /** Heat On */
+            heat_on: boolean;
+            /** Minute */
+            minute: number;
+            /** Moisture */
+            moisture: number;
         };
         /**
          * Named
@@ -1084,6 +1531,8 @@ export interface components {
             bits_per_minute: number;
             /** Check */
             check: string;
+            /** Hands On Minutes */
+            hands_on_minutes: number;
             /** Minutes */
             minutes: number;
             /** Opens */
@@ -1145,6 +1594,16 @@ export interface components {
             heater_flow: components["schemas"]["Q"];
             outlet_flow: components["schemas"]["Q"];
             vent_flow: components["schemas"]["Q"];
+        };
+        /**
+         * PairOut
+         * @description Two faults at once, and how likely among such pairs.
+         */
+        PairOut: {
+            /** Faults */
+            faults: string[];
+            /** Probability */
+            probability: number;
         };
         /**
          * PlaceIn
@@ -1366,6 +1825,74 @@ export interface components {
             snapshot: components["schemas"]["SnapshotOut"];
         };
         /**
+         * RunIn
+         * @description The vent run as it is drawn, in the keys of warm-draft/vent; null takes it away.
+         */
+        RunIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Based On */
+            based_on: number;
+            /** Vent */
+            vent: {
+                [key: string]: unknown;
+            } | null;
+        };
+        /**
+         * RunOut
+         * @description The vent run as drawn, judged at this machine's healthy flow.
+         */
+        RunOut: {
+            air_speed: components["schemas"]["Q"];
+            allowed_length: components["schemas"]["Q"];
+            /** Check */
+            check: string;
+            code_profile: components["schemas"]["CodeProfileOut"];
+            fittings_allowance: components["schemas"]["Q"];
+            length: components["schemas"]["Q"];
+            /** Pieces */
+            pieces: components["schemas"]["RunPieceOut"][];
+            pressure_drop: components["schemas"]["Q"];
+            /** Warnings */
+            warnings: components["schemas"]["RunWarningOut"][];
+            /** Within Allowance */
+            within_allowance: boolean;
+        };
+        /**
+         * RunPieceOut
+         * @description A piece of the run and what it loses.
+         */
+        RunPieceOut: {
+            /** Piece */
+            piece: string;
+            pressure_drop: components["schemas"]["Q"];
+        };
+        /**
+         * RunWarningOut
+         * @description What a run breaks: a sentence with its clause's topic.
+         */
+        RunWarningOut: {
+            /** Code */
+            code: string;
+            /** Text */
+            text: string;
+            /** Topic */
+            topic: string;
+        };
+        /**
+         * SentenceOut
+         * @description A code and its words.
+         */
+        SentenceOut: {
+            /** Code */
+            code: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * SeverityOut
          * @description How bad; eight chances in ten between low and high.
          */
@@ -1498,6 +2025,59 @@ export interface components {
             profile: components["schemas"]["NodeOut"][];
         };
         /**
+         * ToldIn
+         * @description What is told of one complaint.
+         */
+        ToldIn: {
+            /**
+             * How Often
+             * @default
+             */
+            how_often: string;
+            /**
+             * Since
+             * @default
+             */
+            since: string;
+            /**
+             * What
+             * @default
+             */
+            what: string;
+        };
+        /**
+         * ToldOut
+         * @description What was told of one complaint.
+         */
+        ToldOut: {
+            /** How Often */
+            how_often: string;
+            /** Since */
+            since: string;
+            /** What */
+            what: string;
+        };
+        /**
+         * TradeWord
+         * @description What people say, and what it is called here.
+         */
+        TradeWord: {
+            /** Means */
+            means: string;
+            /** Said */
+            said: string;
+        };
+        /**
+         * TripOut
+         * @description A thermostat that opened.
+         */
+        TripOut: {
+            /** Limit */
+            limit: string;
+            /** Minute */
+            minute: number;
+        };
+        /**
          * UnitOut
          * @description A unit: canonical = given · factor + offset; how it is written and rounded.
          */
@@ -1520,6 +2100,8 @@ export interface components {
          * @description What the facts say of the cause; the same numbers as `./warm core diagnose` of the exported job.
          */
         VerdictOut: {
+            /** Consequences */
+            consequences: components["schemas"]["ConsequenceOut"][];
             draft_line: components["schemas"]["DraftLineOut"];
             /** Elements */
             elements: components["schemas"]["ElementOut"][];
@@ -1539,6 +2121,10 @@ export interface components {
             /** Next Checks */
             next_checks: components["schemas"]["NextCheckOut"][];
             operating_point: components["schemas"]["OperatingPointOut"];
+            /** Pair Share */
+            pair_share: number;
+            /** Pairs */
+            pairs: components["schemas"]["PairOut"][];
             /** Readings */
             readings: {
                 [key: string]: components["schemas"]["ExpectedOut"];
@@ -1554,7 +2140,9 @@ export interface components {
             /** Checks */
             checks: components["schemas"]["CheckOut"][];
             /** Circumstances */
-            circumstances: components["schemas"]["Named"][];
+            circumstances: components["schemas"]["CircumstanceOut"][];
+            /** Code Profiles */
+            code_profiles: components["schemas"]["Named"][];
             /** Complaints */
             complaints: components["schemas"]["Named"][];
             /** Elements */
@@ -1567,6 +2155,10 @@ export interface components {
             kinds: components["schemas"]["KindOut"][];
             /** Layouts */
             layouts: components["schemas"]["Named"][];
+            /** Log Kinds */
+            log_kinds: components["schemas"]["Named"][];
+            /** Meter Parts */
+            meter_parts: components["schemas"]["MeterPartOut"][];
             /** No Evidence */
             no_evidence: components["schemas"]["Named"][];
             /** Nodes */
@@ -1575,6 +2167,8 @@ export interface components {
             profiles: components["schemas"]["ProfileOut"][];
             /** Stages */
             stages: components["schemas"]["Named"][];
+            /** Trade Words */
+            trade_words: components["schemas"]["TradeWord"][];
             /** Units */
             units: components["schemas"]["UnitOut"][];
             /** Zones */
@@ -2138,6 +2732,76 @@ export interface operations {
             };
         };
     };
+    jobs_api_heat: {
+        parameters: {
+            query?: {
+                loads_a_week?: number;
+                price_per_kwh?: number;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeatOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     jobs_api_history: {
         parameters: {
             query?: never;
@@ -2205,6 +2869,78 @@ export interface operations {
             };
         };
     };
+    jobs_api_put_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     jobs_api_put_mark: {
         parameters: {
             query?: never;
@@ -2218,6 +2954,78 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["MarkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    jobs_api_put_meter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeterIn"];
             };
         };
         responses: {
@@ -2439,6 +3247,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    jobs_api_put_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Unauthorized */

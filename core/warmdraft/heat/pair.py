@@ -1,0 +1,17 @@
+"""A load on a healthy machine and on the one at hand, side by side."""
+
+from __future__ import annotations
+
+from warmdraft.airway import AirwayState, Conditions, healthy_state
+from warmdraft.heat.case import drying_case
+from warmdraft.heat.drying import DryingRun, Load, dry
+from warmdraft.machine import Machine
+
+
+def drying_pair(machine: Machine, now: AirwayState, conditions: Conditions, load: Load) -> tuple[DryingRun, DryingRun]:
+    """(healthy, now), under the same conditions."""
+    healthy = healthy_state(machine.airway)
+    return (
+        dry(drying_case(machine, healthy, conditions, load)),
+        dry(drying_case(machine, now, conditions, load)),
+    )

@@ -1,0 +1,125 @@
+"""The jobs of the demo world: a small upland lake town, invented. Each has a cause of its own."""
+
+from dataclasses import dataclass, field
+from typing import Any
+
+
+@dataclass(frozen=True)
+class Story:
+    """One job of the demo: what is true (suppose), what was read, seen and done."""
+
+    key: str
+    place: tuple[str, str, str]
+    machine: str
+    title: str
+    complaints: list[str]
+    said: str
+    hours: float
+    suppose: list[dict[str, Any]]
+    profile: str = "full-size-electric"
+    energy: str = "electric"
+    supply: str = "plug"
+    layout: str = ""
+    age: float = 6
+    circumstances: list[str] = field(default_factory=list)
+    read: tuple[str, ...] = ()
+    wrong: dict[str, float] = field(default_factory=dict)
+    found: dict[str, str] = field(default_factory=dict)
+    told: dict[str, dict[str, str]] = field(default_factory=dict)
+    #: (part, kind of meter, as typed)
+    metered: tuple[tuple[str, str, str], ...] = ()
+    #: Of a log: how much of the flow is lost, from which minute on.
+    fades: tuple[float, float] | None = None
+    vent: dict[str, Any] | None = None
+    safe: bool = False
+    working: str | None = None
+    steps: int = 0
+    confirmed: str | None = None
+    after: tuple[str, ...] = ()
+    handed_over: bool = False
+    note: str = ""
+    seed: int = 1
+
+
+COLLAR = ("outlet_flow", "outlet_static_pressure", "blower_inlet_suction")
+STORIES = (
+    Story(
+        "kennels", ("Otter Ness kennels", "2 Ness Lane", "Maro Tindle"), "left machine", "Towels take all afternoon",
+        ["long_drying", "overheats"], "Since the new porch was built. Two cycles for a load of dog towels.", 1.0,
+        [{"fault": "hood_blocked", "severity": 20}], layout="top_screen_rear_duct", age=7,
+        circumstances=["pets"], read=COLLAR, safe=True, seed=3,
+    ),
+    Story(
+        "rowing", ("Rowing clubhouse", "The Slip", "Petra Vane"), "changing room", "Rumbles and runs hot",
+        ["rumbles", "overheats"], "Rumbling for a year, worse since autumn.", 2.5,
+        [{"fault": "blower_wheel_fouled", "severity": 0.5}], layout="top_screen_rear_duct", age=9,
+        circumstances=["pets", "not_cleaned_for_years"], read=(*COLLAR, "vent_off_flow", "screen_duct_suction"),
+        found={"hood_air": "weak", "drum_spin": "even_drag", "screen_light": "clean"}, safe=True,
+        working="blower_wheel_fouled", steps=4, seed=11,
+    ),
+    Story(
+        "hostel", ("Hikers' hostel", "Upper Fell Road", "Ansel Brook"), "boot room", "Never gets socks dry",
+        ["long_drying"], "Guests leave it running all night.", 4.0,
+        [{"fault": "lint_screen_blinded", "severity": 9}], layout="top_screen_rear_duct", age=4,
+        circumstances=["fabric_softener_sheets"], read=("outlet_flow",), safe=True, seed=5,
+    ),
+    Story(
+        "theatre", ("Theatre wardrobe", "Old Playhouse Yard", "Lio Farran"), "under the stage", "Stops and starts",
+        ["stops_and_starts", "long_drying"], "Stops for a quarter of an hour, then goes on.", 5.5,
+        [{"fault": "vent_run_packed", "severity": 6}], age=12, circumstances=["long_run"],
+        read=(*COLLAR, "wall_static_pressure"), wrong={"blower_inlet_suction": 420.0}, safe=True, seed=8,
+    ),
+    Story(
+        "moorings", ("Narrowboat moorings", "Wash house, Lock 3", "Hedda Quill"), "wash house",
+        "Came back from the paint job, now too hot", ["overheats", "short_cycles"],
+        "The wall was painted; the machine was pulled out and pushed back.", -26.0,
+        [{"fault": "transition_crushed", "severity": 60}], layout="top_screen_rear_duct", age=3,
+        circumstances=["soft_foil_transition", "moved_lately"], read=COLLAR, found={"behind_look": "flat"}, safe=True,
+        working="transition_crushed", steps=99, confirmed="transition_crushed", after=COLLAR, handed_over=True,
+        note="Keep a hand's breadth behind the machine: the mark is on the floor. Screen before every load.", seed=21,
+    ),
+    Story(
+        "moorings_back", ("Narrowboat moorings", "Wash house, Lock 3", "Hedda Quill"), "wash house",
+        "Back again: damp room", ["damp_or_linty_room", "long_drying"],
+        "Fine for two weeks. Now the room is wet and there is fluff on the sill.", 7.0,
+        [{"fault": "transition_detached", "severity": 2}], layout="top_screen_rear_duct", age=3,
+        circumstances=["moved_lately", "serviced_lately"],
+        read=("outlet_flow", "outlet_static_pressure", "hood_flow"), found={"hood_air": "none"}, safe=True, seed=31,
+    ),
+    Story(
+        "bakery", ("Lakeside tea room", "Quay Steps", "Orrin Sedge"), "back kitchen", "Gas machine, room gets stuffy",
+        ["long_drying"], "Slow only when the extractor hood is on.", 8.5,
+        [{"fault": "room_starved", "severity": 70}], profile="full-size-gas", energy="gas", supply="hard_wired", age=5,
+        circumstances=["other_fans_in_room"], seed=2,
+    ),
+    Story(
+        "ferry", ("Ferry office", "The Long Pier", "Sunniva Pell"), "crew room", "Does not start any more",
+        ["no_start", "overheats"], "Got hotter for weeks, then stopped in the middle of a load.", 9.5,
+        [{"fault": "lint_duct_packed", "severity": 25}], layout="top_screen_rear_duct", age=8,
+        circumstances=["fibre_that_sheds"], safe=True, found={"what_runs": "dead"},
+        told={"no_start": {"since": "yesterday", "how_often": "always", "what": "nothing moves, the timer ticks"}},
+        metered=(("thermal_fuse", "analogue", "needle_at_infinity"),), seed=17,
+    ),
+    Story(
+        "bathhouse", ("Sauna raft", "Reed Bay", "Imre Dallow"), "towel room", "Fine at first, slow after an hour",
+        ["long_drying"], "The first load is dry in half an hour, the third never.", 10.5,
+        [], layout="top_screen_rear_duct", age=11, circumstances=["slow_after_an_hour"], safe=True,
+        read=("outlet_flow", "outlet_static_pressure"), fades=(0.3, 38.0), seed=23,
+    ),
+    Story(
+        "mill", ("Watermill guest house", "Weir Lane 9", "Bettine Grove"), "linen store", "Slow since it was put in",
+        ["long_drying"], "It was never quick; the pipe goes through the whole house.", 11.5, [], age=2,
+        circumstances=["long_run"], safe=True, seed=29,
+        vent={
+            "diameter": {"value": 4, "unit": "in"},
+            "pieces": [
+                {"piece": "straight", "length": {"value": 22, "unit": "ft"}, "material": "galvanised"},
+                {"piece": "elbow", "angle": 90, "style": "mitred"},
+                {"piece": "straight", "length": {"value": 12, "unit": "ft"}, "material": "galvanised"},
+                {"piece": "elbow", "angle": 90, "style": "mitred"},
+                {"piece": "flexible", "length": {"value": 5, "unit": "ft"}, "compression": 0.1},
+                {"piece": "hood", "style": "flap"},
+            ],
+        },
+    ),
+)  # fmt: skip
