@@ -8,6 +8,7 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
 
 from config.problems import Problem, as_path, problem
+from instruments.api import router as instruments
 from jobs.api import router as jobs
 from machines.api import router as machines
 from people.api import router as people
@@ -19,6 +20,7 @@ api.add_router("", people)
 api.add_router("", machines)
 api.add_router("", jobs)
 api.add_router("", reports)
+api.add_router("", instruments)
 
 
 @api.exception_handler(Problem)

@@ -63,6 +63,9 @@ LANGUAGE_CODE = "en"
 TIME_ZONE = "UTC"
 USE_TZ = True
 
+# Instruments this server can ask: name=host:port, divided by commas.
+INSTRUMENTS = os.environ.get("WARM_INSTRUMENTS", "")
+
 # The built front end: hashed names, compressed beside, served by the web process itself.
 WEB_DIST = Path(os.environ.get("WARM_WEB_DIST") or ROOT / "web" / "dist")
 WHITENOISE_ROOT = WEB_DIST if WEB_DIST.is_dir() else None

@@ -19,6 +19,7 @@ Warm Draft: measures, finds and proves why a clothes dryer does not get its air.
   ./warm pictures           retake docs/screenshots from the demo data
   ./warm demo               reset the demo workshop
   ./warm core VERB FILE…    the core without the web: airway, simulate, diagnose (./warm core --help)
+  ./warm stand-in [JOB.json] [--fault drop_outs]  instruments that are not there, to try the live readings with
   ./warm help               this
 
   WARM_PORT=8801            another port for the web (default 8800)
@@ -39,6 +40,13 @@ def _test() -> int:
     from warm import testing
 
     return testing.run(sys.argv[2:])
+
+
+def _stand_in() -> int:
+    from warm import environment
+
+    environment.python(dev=False)
+    return environment.run_python(["tools/stand_in.py", *sys.argv[2:]])
 
 
 def _bench() -> int:
@@ -72,6 +80,7 @@ VERBS: dict[str, Callable[[], int]] = {
     "stop": _stop,
     "test": _test,
     "bench": _bench,
+    "stand-in": _stand_in,
     "pictures": _pictures,
     "demo": _demo,
     "core": _core,

@@ -20,6 +20,8 @@ from warm.places import PYTHON, ROOT, VENV, Places
 from warm.say import Trouble, phase, quietly
 
 DEFAULT_PORT = 8800
+#: Where ./warm stand-in answers; another set of instruments is told by WARM_INSTRUMENTS.
+STAND_IN = "anemometer=127.0.0.1:5171,manometer=127.0.0.1:5172,thermometer=127.0.0.1:5173,clamp_meter=127.0.0.1:5174"
 SIGN_IN = ("ines@skellmere.example", "warm-draft-demo")
 
 
@@ -102,7 +104,8 @@ def prepare(places: Places) -> tuple[str, str, Path]:
 def launch(url: str, key: str, port: int, log: Path, built: Path) -> int:
     """Start the web process and wait until it answers; its pid."""
     env = environment.python_env(DATABASE_URL=url, WARM_SECRET_KEY=key, OPENBLAS_NUM_THREADS="1", WARM_POOL="8",
-                                 WARM_WEB_DIST=str(built))  # fmt: skip
+                                 WARM_WEB_DIST=str(built),
+                                 WARM_INSTRUMENTS=os.environ.get("WARM_INSTRUMENTS", STAND_IN))  # fmt: skip
     with log.open("ab") as out:
         web = subprocess.Popen(
             [str(VENV / "bin" / "gunicorn"), "config.wsgi:application", "--chdir", "server", "--bind",

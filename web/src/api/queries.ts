@@ -10,6 +10,8 @@ export const keys = {
   jobs: ['jobs'] as const,
   job: (id: string) => ['jobs', id] as const,
   record: (id: string) => ['jobs', id, 'record'] as const,
+  heat: (id: string, version: number, loads: number, price: number) =>
+    ['jobs', id, 'heat', version, loads, price] as const,
   places: ['places'] as const,
 }
 
@@ -85,6 +87,20 @@ export function useRecord(id: string, enabled: boolean) {
     enabled,
     queryFn: async ({ signal }) =>
       given(await client.GET('/api/v1/jobs/{job_id}/record', { params: { path: { job_id: id } }, signal })),
+  })
+}
+
+export function useHeat(job: Job, loads: number, price: number) {
+  return useQuery({
+    queryKey: keys.heat(job.id, job.version, loads, price),
+    placeholderData: (before) => before,
+    queryFn: async ({ signal }) =>
+      given(
+        await client.GET('/api/v1/jobs/{job_id}/heat', {
+          params: { path: { job_id: job.id }, query: { loads_a_week: loads, price_per_kwh: price } },
+          signal,
+        }),
+      ),
   })
 }
 

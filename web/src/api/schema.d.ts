@@ -4,6 +4,46 @@
  */
 
 export interface paths {
+    "/api/v1/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Instruments
+         * @description The instruments this server is told of.
+         */
+        get: operations["instruments_api_instruments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/instruments/{name}/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Reading
+         * @description One reading, now. A cable that is out is no error of the request: it is said in words.
+         */
+        get: operations["instruments_api_reading"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs": {
         parameters: {
             query?: never;
@@ -881,6 +921,18 @@ export interface components {
             text: string;
         };
         /**
+         * InstrumentOut
+         * @description An instrument this server can ask.
+         */
+        InstrumentOut: {
+            /** Kinds */
+            kinds: string[];
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * JobIn
          * @description A job as a client writes it. based_on: the version the change was made from; null for a new job.
          */
@@ -1107,6 +1159,21 @@ export interface components {
             state: string;
             /** Text */
             text: string;
+        };
+        /**
+         * LiveReadingOut
+         * @description What it reads now; trouble: why there is no number; warning: why to look twice.
+         */
+        LiveReadingOut: {
+            /** Instrument */
+            instrument: string;
+            /** Kind */
+            kind: string;
+            /** Trouble */
+            trouble: string | null;
+            value: components["schemas"]["Q"] | null;
+            /** Warning */
+            warning: string;
         };
         /**
          * LogIn
@@ -2206,6 +2273,95 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    instruments_api_instruments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    instruments_api_reading: {
+        parameters: {
+            query: {
+                kind: string;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveReadingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     jobs_api_jobs: {
         parameters: {
             query?: never;

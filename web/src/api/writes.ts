@@ -1,5 +1,5 @@
 import { outbox } from './queries'
-import type { CauseIn, FindingIn, JobIn, MarkIn, ReadingIn } from './types'
+import type { CauseIn, FindingIn, JobIn, LogIn, MarkIn, MeterIn, ReadingIn, RunIn } from './types'
 import { newId } from './uuid'
 
 /** What a technician can do to a job. Each goes through the outbox; each has what takes it back. */
@@ -24,6 +24,21 @@ export function recordFinding(job: string, facts: Omit<FindingIn, 'at'>) {
   const path = `${base(job)}/findings/${id}`
   return { id, outcome: outbox.put({ job, path, body: { ...facts, at: at() }, says: 'finding' }) }
 }
+
+export function recordMeter(job: string, facts: Omit<MeterIn, 'at'>) {
+  const id = newId()
+  const path = `${base(job)}/meter/${id}`
+  return { id, outcome: outbox.put({ job, path, body: { ...facts, at: at() }, says: `meter ${facts.part}` }) }
+}
+
+export function recordLog(job: string, facts: Omit<LogIn, 'at'>) {
+  const id = newId()
+  const path = `${base(job)}/logs/${id}`
+  return { id, outcome: outbox.put({ job, path, body: { ...facts, at: at() }, says: 'log' }) }
+}
+
+export const drawRun = (job: string, vent: RunIn['vent'], based_on: number) =>
+  outbox.put({ job, path: `${base(job)}/vent`, body: { vent, based_on, at: at() }, says: 'vent run' })
 
 export const withdraw = (job: string, fact: string, withdrawn: boolean) =>
   outbox.put({

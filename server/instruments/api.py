@@ -1,0 +1,70 @@
+"""Routes of instruments: which there are, and what one reads now."""
+
+from typing import Any
+
+from django.conf import settings
+from django.http import Http404, HttpRequest
+from ninja import Router, Schema
+
+from config.problems import ProblemOut
+from instruments.scpi import LOW_BATTERY, InstrumentTrouble, configured, dimension_of, read
+from people.signed_in import member_of
+from warmdraft.checks import instrument_words
+from warmdraft.units import UNITS
+
+router = Router(tags=["instruments"])
+
+
+class Q(Schema):
+    """A quantity."""
+
+    value: float
+    unit: str
+
+
+class InstrumentOut(Schema):
+    """An instrument this server can ask."""
+
+    name: str
+    text: str
+    kinds: list[str]
+
+
+class LiveReadingOut(Schema):
+    """What it reads now; trouble: why there is no number; warning: why to look twice."""
+
+    kind: str
+    instrument: str
+    value: Q | None
+    trouble: str | None
+    warning: str
+
+
+@router.get("/instruments", response={200: list[InstrumentOut], 401: ProblemOut, 403: ProblemOut})
+def instruments(request: HttpRequest) -> Any:
+    """The instruments this server is told of."""
+    member_of(request)
+    return [
+        {"name": row.name, "text": instrument_words(row.code), "kinds": row.kinds}
+        for row in configured(settings.INSTRUMENTS).values()
+    ]
+
+
+@router.get(
+    "/instruments/{name}/reading", response={200: LiveReadingOut, 401: ProblemOut, 403: ProblemOut, 404: ProblemOut}
+)
+def reading(request: HttpRequest, name: str, kind: str) -> Any:
+    """One reading, now. A cable that is out is no error of the request: it is said in words."""
+    member_of(request)
+    instrument = configured(settings.INSTRUMENTS).get(name)
+    if instrument is None or kind not in instrument.kinds:
+        raise Http404
+    answer: dict[str, Any] = {"kind": kind, "instrument": instrument.code, "value": None, "trouble": None,
+                              "warning": ""}  # fmt: skip
+    try:
+        found = read(instrument, kind)
+    except InstrumentTrouble as trouble:
+        return answer | {"trouble": str(trouble)}
+    if found.battery is not None and found.battery < LOW_BATTERY:
+        answer["warning"] = f"Battery at {found.battery:.0f} %: change it before believing this."
+    return answer | {"value": {"value": found.value, "unit": UNITS[dimension_of(kind)].canonical}}

@@ -1,0 +1,72 @@
+import { useState } from 'react'
+import { useHeat } from '../../api/queries'
+import type { Job } from '../../api/types'
+import { textOf, useSignedIn } from '../../app/signedIn'
+import { Failed, Waiting } from '../../ui/states'
+import { HeatPlot } from './HeatPlot'
+
+/** How a load dries: temperature over time, healthy beside now, each trip marked, and what it costs more. */
+export function HeatPanel({ job }: { job: Job }) {
+  const { me, vocabulary } = useSignedIn()
+  const [loads, setLoads] = useState(5)
+  const [price, setPrice] = useState(0.3)
+  const heat = useHeat(job, loads, price)
+  if (heat.isError) return <Failed error={heat.error} again={() => void heat.refetch()} />
+  if (!heat.data) return <Waiting what="the heat" />
+  const { healthy, now, text, story } = heat.data
+  const count = (limit: string) => now?.trips.filter((trip) => trip.limit === limit).length ?? 0
+  return (
+    <div>
+      <h2 className="text-xl font-bold">{text}</h2>
+      <p className="text-soft">
+        A load of 3.8 kg from the washer
+        {story.length > 0 &&
+          `, with ${story.map((fault) => textOf(vocabulary.faults, fault).toLowerCase()).join(' and ')} as likely now`}
+        .
+      </p>
+      <HeatPlot heat={heat.data} habits={me.habits} vocabulary={vocabulary} />
+      {now && (
+        <p className="mt-2">
+          {count('high_limit') > 0
+            ? `The high limit opens ${count('high_limit')} times: heat comes in bursts, the load waits for it.`
+            : 'No limit opens on the way.'}
+        </p>
+      )}
+      <dl className="mt-3 grid grid-cols-[minmax(0,1fr)_auto_auto] gap-x-4">
+        <dt className="text-soft" />
+        <dd className="text-soft text-right">healthy</dd>
+        <dd className="text-soft text-right">now</dd>
+        <dt>Minutes to dry</dt>
+        <dd className="text-right font-bold">{healthy.minutes?.toFixed(0) ?? '–'}</dd>
+        <dd className="text-right font-bold">{now ? (now.minutes?.toFixed(0) ?? 'never') : '–'}</dd>
+        <dt>Energy a load, kWh</dt>
+        <dd className="text-right font-bold">{healthy.energy.value.toFixed(2)}</dd>
+        <dd className="text-right font-bold">{now ? now.energy.value.toFixed(2) : '–'}</dd>
+      </dl>
+      <div className="mt-3 flex flex-wrap gap-3">
+        <label className="flex items-center gap-2">
+          <span>Loads a week</span>
+          <input
+            className="field w-20"
+            type="number"
+            min={0}
+            max={100}
+            value={loads}
+            onChange={(event) => setLoads(Number(event.target.value))}
+          />
+        </label>
+        <label className="flex items-center gap-2">
+          <span>{heat.data.currency} a kWh</span>
+          <input
+            className="field w-24"
+            type="number"
+            min={0}
+            step={0.01}
+            value={price}
+            onChange={(event) => setPrice(Number(event.target.value))}
+          />
+        </label>
+      </div>
+    </div>
+  )
+}

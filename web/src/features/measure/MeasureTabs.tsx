@@ -1,0 +1,34 @@
+import { Link } from 'react-router'
+import type { Job } from '../../api/types'
+
+const TABS = [
+  ['check', 'Checks'],
+  ['meter', 'Meter'],
+  ['run', 'Vent run'],
+  ['heat', 'Heat'],
+  ['log', 'Long run'],
+] as const
+
+export type MeasureView = (typeof TABS)[number][0]
+
+export const viewOf = (asked: string | null, check: string | null): MeasureView =>
+  TABS.find(([name]) => name === asked)?.[0] ??
+  (check?.startsWith('meter_') ? 'meter' : check?.startsWith('log_') ? 'log' : 'check')
+
+/** Ways to find out: one check at a time, the meter, the run, the heat, a log. */
+export function MeasureTabs({ job, view }: { job: Job; view: MeasureView }) {
+  return (
+    <nav aria-label="Ways to find out" className="-mx-1 mb-3 flex flex-wrap gap-1">
+      {TABS.map(([name, text]) => (
+        <Link
+          key={name}
+          to={`/jobs/${job.id}/measure?view=${name}`}
+          aria-current={view === name ? 'page' : undefined}
+          className="touch aria-[current=page]:bg-base-200 aria-[current=page]:border-accent flex items-center border-b-2 border-transparent px-3 font-bold"
+        >
+          {text}
+        </Link>
+      ))}
+    </nav>
+  )
+}

@@ -1,0 +1,281 @@
+import { useState } from 'react'
+import type { Job, MeterIn, MeterPart } from '../../api/types'
+import { recordMeter, withdraw } from '../../api/writes'
+import { useSignedIn } from '../../app/signedIn'
+import { canUndo } from '../../app/undo'
+import { Choice } from '../../ui/Choice'
+import { MeterFace } from './MeterFace'
+
+type Kind = 'digital' | 'analogue'
+let lastKind: Kind = 'digital' // remembered while the app is open
+
+/** The meter bench: circuit by circuit, what to test, what a good one shows on this kind of meter, and what it means. */
+export function MeterBench({ job, asked }: { job: Job; asked: string | null }) {
+  const { vocabulary } = useSignedIn()
+  const [picked, setPicked] = useState<string | null>(asked)
+  const parts = vocabulary.meter_parts.filter((part) => job.machine.energy === 'electric' || part.kind !== 'element')
+  const part = parts.find((entry) => entry.part === picked)
+  const circuits = [...new Set(parts.map((entry) => entry.circuit))].sort(
+    (a, b) => Number(b === job.circuit) - Number(a === job.circuit),
+  )
+  const verdicts = new Map(job.meter.filter((test) => test.in_force).map((test) => [test.part, test]))
+  if (part)
+    return <PartTest key={part.part} job={job} part={part} onBack={() => setPicked(null)} />
+  return (
+    <div>
+      <h2 className="text-xl font-bold">Meter</h2>
+      <p className="text-soft">
+        Unplugged and proven dead, but for the receptacle. One wire off each part before it is read.
+      </p>
+      {circuits.map((circuit) => (
+        <section key={circuit} className="mt-3">
+          <h3 className="font-bold">
+            {parts.find((entry) => entry.circuit === circuit)?.circuit_text}
+            {circuit === job.circuit && <span className="text-primary"> · start here</span>}
+          </h3>
+          <ul className="grid gap-x-4 sm:grid-cols-2">
+            {parts
+              .filter((entry) => entry.circuit === circuit)
+              .map((entry) => {
+                const test = verdicts.get(entry.part)
+                return (
+                  <li key={entry.part}>
+                    <button
+                      type="button"
+                      className="touch hover:bg-base-200 flex w-full items-center gap-2 rounded-lg px-2 py-1 text-left"
+                      onClick={() => setPicked(entry.part)}
+                    >
+                      <span className="flex-1">{entry.text}</span>
+                      <span className={test ? 'font-bold' : 'text-soft text-sm'}>
+                        {test ? VERDICT[test.verdict.verdict] : 'not tested'}
+                      </span>
+                    </button>
+                  </li>
+                )
+              })}
+          </ul>
+        </section>
+      ))}
+    </div>
+  )
+}
+
+const VERDICT: Record<string, string> = {
+  good: '✓ good',
+  failed: '✗ failed',
+  suspect: '? suspect',
+  repeat: '↻ read again',
+  working_as_meant: '✓ doing its job',
+}
+
+function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: () => void }) {
+  const { me } = useSignedIn()
+  const [kind, setKind] = useState<Kind>(lastKind)
+  const [isolated, setIsolated] = useState<boolean | null>(null)
+  const [hot, setHot] = useState(false)
+  const [between, setBetween] = useState<'leg_leg' | 'leg_neutral'>('leg_leg')
+  const [typed, setTyped] = useState('')
+  const [lead, setLead] = useState('')
+  const [temperature, setTemperature] = useState('')
+  const [trouble, setTrouble] = useState<string | null>(null)
+  const live = part.kind === 'supply'
+  const test = job.meter.filter((entry) => entry.part === part.part && entry.in_force).at(-1)
+  const barred = part.qualified !== null && !me.qualifications.includes(part.qualified)
+
+  const save = async (shown: string) => {
+    setTrouble(null)
+    if (!live && isolated === null) {
+      setTrouble('Say first whether one wire is off: with its wires on, another path is read.')
+      return
+    }
+    const facts: Omit<MeterIn, 'at'> = {
+      part: part.part,
+      instrument: kind,
+      isolated: live ? null : isolated,
+      part_hot: hot,
+      typed: shown,
+      unit: live ? 'V' : 'ohm',
+      lead_ohm: lead.trim() ? Number(lead.replace(',', '.')) : null,
+      temperature: temperature.trim() || null,
+      rated_power_w: null,
+      between: live ? between : null,
+      phase: 'before',
+      heat_on: false,
+      visit: null,
+      supersedes: test?.id ?? null,
+    }
+    const { id, outcome } = recordMeter(job.id, facts)
+    const answer = await outcome
+    if (answer.state === 'refused') setTrouble(answer.problem.message)
+    else {
+      setTyped('')
+      canUndo(job.id, { says: part.text, run: () => void withdraw(job.id, id, true) })
+    }
+  }
+
+  return (
+    <div>
+      <button type="button" className="btn btn-ghost touch -ml-3" onClick={onBack}>
+        ← All parts
+      </button>
+      <h2 className="text-xl font-bold">{part.text}</h2>
+      {live && <p className="font-bold">⚠ Live work: only if you are qualified for it.</p>}
+      <dl className="mt-2 grid grid-cols-[6rem_minmax(0,1fr)] gap-x-3 gap-y-1">
+        <dt className="text-soft">Where</dt>
+        <dd>{part.where}</dd>
+        <dt className="text-soft">Isolate</dt>
+        <dd className="font-bold">{part.isolate}</dd>
+        <dt className="text-soft">Range</dt>
+        <dd>{part.range}</dd>
+      </dl>
+      <div className="mt-3 flex flex-wrap items-start gap-4">
+        <Choice
+          title="Which kind of meter?"
+          options={[
+            ['digital', 'digital'],
+            ['analogue', 'with a needle'],
+          ]}
+          value={kind}
+          onChange={(value) => {
+            lastKind = value === 'analogue' ? 'analogue' : 'digital'
+            setKind(lastKind)
+          }}
+        />
+        <MeterFace kind={kind} part={part} />
+      </div>
+      {barred ? (
+        <p className="mt-3 font-bold">
+          Your qualifications do not cover this; someone who is qualified records it.
+        </p>
+      ) : (
+        <>
+          {!live && (
+            <Choice
+              title="One wire off?"
+              options={[
+                ['yes', 'yes, one side is off'],
+                ['no', 'no'],
+              ]}
+              value={isolated === null ? '' : isolated ? 'yes' : 'no'}
+              onChange={(value) => setIsolated(value === 'yes')}
+            />
+          )}
+          <div className="mt-2 flex flex-wrap gap-2">
+            {live ? (
+              <Choice
+                title="Between?"
+                options={[
+                  ['leg_leg', 'leg to leg'],
+                  ['leg_neutral', 'leg to neutral'],
+                ]}
+                value={between}
+                onChange={(value) => setBetween(value === 'leg_neutral' ? 'leg_neutral' : 'leg_leg')}
+              />
+            ) : (
+              <button type="button" className="chip" aria-pressed={hot} onClick={() => setHot(!hot)}>
+                {hot ? 'part is hot' : 'part is cool'}
+              </button>
+            )}
+          </div>
+          <fieldset className="mt-3">
+            <legend className="font-bold">
+              {kind === 'analogue' && !live ? 'What did the needle do?' : 'What does it show?'}
+            </legend>
+            {!live && (
+              <div className="mt-1 grid gap-2 sm:grid-cols-2">
+                {kind === 'analogue' && (
+                  <button
+                    type="button"
+                    data-answer=""
+                    className="btn btn-outline h-auto min-h-[54px]"
+                    onClick={() => void save('needle_at_zero')}
+                  >
+                    it swung over to 0
+                  </button>
+                )}
+                <button
+                  type="button"
+                  className="btn btn-outline h-auto min-h-[54px]"
+                  onClick={() => void save(kind === 'analogue' ? 'needle_at_infinity' : 'open')}
+                >
+                  {kind === 'analogue' ? 'it stayed at ∞' : 'OL, open'}
+                </button>
+              </div>
+            )}
+            <form
+              className="mt-2 grid gap-2 sm:grid-cols-[minmax(0,1fr)_auto_auto]"
+              onSubmit={(event) => {
+                event.preventDefault()
+                if (typed.trim()) void save(typed.trim())
+              }}
+            >
+              <label className="flex items-center gap-2">
+                <span className="sr-only">Reading</span>
+                <input
+                  className="field h-[54px] text-2xl font-bold"
+                  inputMode="decimal"
+                  autoComplete="off"
+                  placeholder={live ? 'volts' : 'a number'}
+                  value={typed}
+                  maxLength={60}
+                  onChange={(event) => setTyped(event.target.value)}
+                />
+                <span>{live ? 'V' : 'Ω'}</span>
+              </label>
+              {part.kind === 'thermistor' ? (
+                <label className="flex items-center gap-2">
+                  <span className="text-soft">at</span>
+                  <input
+                    className="field w-28"
+                    placeholder="21 c"
+                    aria-label="temperature of the air there"
+                    value={temperature}
+                    maxLength={20}
+                    onChange={(event) => setTemperature(event.target.value)}
+                  />
+                </label>
+              ) : (
+                !live && (
+                  <label className="flex items-center gap-2">
+                    <span className="text-soft">leads</span>
+                    <input
+                      className="field w-20"
+                      placeholder="0.2"
+                      inputMode="decimal"
+                      aria-label="resistance of the leads, ohms"
+                      value={lead}
+                      maxLength={8}
+                      onChange={(event) => setLead(event.target.value)}
+                    />
+                  </label>
+                )
+              )}
+              <button type="submit" className="btn btn-neutral h-[54px]" disabled={!typed.trim()}>
+                Save
+              </button>
+            </form>
+          </fieldset>
+        </>
+      )}
+      {trouble && (
+        <p role="alert" className="text-error mt-2">
+          {trouble}
+        </p>
+      )}
+      {test && (
+        <section role="status" className="card-paper mt-4 p-3" aria-label="What it means">
+          <p className="text-lg font-bold">{VERDICT[test.verdict.verdict]}</p>
+          <p>{test.verdict.means.text}</p>
+          <p className="mt-1 font-bold">{test.verdict.then.text}</p>
+          <button
+            type="button"
+            className="btn btn-ghost touch -ml-3"
+            onClick={() => void withdraw(job.id, test.id, true)}
+          >
+            Take it back
+          </button>
+        </section>
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,171 @@
+import { Choice } from '../../ui/Choice'
+import type { Piece, Turn } from './run'
+
+export const PIECE_NAMES: Record<Piece['piece'], string> = {
+  straight: 'Straight',
+  elbow: 'Bend',
+  flexible: 'Flexible',
+  pinch: 'Pinch',
+  hood: 'Hood',
+}
+
+type Props = {
+  piece: Piece
+  unit: 'ft' | 'm'
+  onChange: (piece: Piece) => void
+  onRemove: () => void
+  onMove: (by: -1 | 1) => void
+}
+
+/** What there is to say of one piece; big steps for a thumb, and a field for the exact number. */
+export function PieceFields({ piece, unit, onChange, onRemove, onMove }: Props) {
+  const set = (change: Partial<Piece>) => onChange({ ...piece, ...change })
+  return (
+    <div className="grid gap-2 pb-3 pl-7">
+      {piece.length && (
+        <Stepper
+          title={`Length, ${piece.length.unit}`}
+          value={piece.length.value}
+          step={piece.length.unit === 'ft' ? 1 : 0.25}
+          least={0.1}
+          onChange={(value) => set({ length: { value, unit: piece.length?.unit ?? unit } })}
+        />
+      )}
+      {piece.piece === 'straight' && (
+        <Choice
+          title="Material"
+          options={[
+            ['galvanised', 'galvanised'],
+            ['aluminium', 'aluminium'],
+            ['smooth', 'smooth plastic'],
+          ]}
+          value={piece.material ?? 'galvanised'}
+          onChange={(material) => set({ material })}
+        />
+      )}
+      {piece.piece === 'elbow' && (
+        <>
+          <Choice
+            title="Angle"
+            options={[
+              ['45', '45°'],
+              ['90', '90°'],
+            ]}
+            value={String(piece.angle)}
+            onChange={(angle) => set({ angle: Number(angle) })}
+          />
+          <Choice
+            title="Kind"
+            options={[
+              ['mitred', 'mitred'],
+              ['4', 'smooth, 4 in'],
+              ['6', '6 in'],
+              ['8', '8 in'],
+              ['10', '10 in'],
+            ]}
+            value={piece.style === 'mitred' ? 'mitred' : String(piece.radius?.value ?? 4)}
+            onChange={(kind) =>
+              kind === 'mitred'
+                ? onChange({ piece: 'elbow', angle: piece.angle ?? 90, style: 'mitred', 'x-turn': piece['x-turn'] ?? 'left' })
+                : set({ style: 'smooth', radius: { value: Number(kind), unit: 'in' } })
+            }
+          />
+          <Choice
+            title="It turns"
+            options={[
+              ['left', 'left'],
+              ['right', 'right'],
+              ['up', 'up'],
+              ['down', 'down'],
+            ]}
+            value={piece['x-turn'] ?? 'left'}
+            onChange={(turn) => set({ 'x-turn': turn as Turn })}
+          />
+        </>
+      )}
+      {piece.piece === 'flexible' && (
+        <Stepper
+          title="Hangs shorter than pulled straight by, %"
+          value={Math.round((piece.compression ?? 0) * 100)}
+          step={5}
+          least={0}
+          most={90}
+          onChange={(value) => set({ compression: value / 100 })}
+        />
+      )}
+      {piece.piece === 'pinch' && (
+        <Stepper
+          title="Open area left, %"
+          value={Math.round((piece.open_share ?? 0.5) * 100)}
+          step={5}
+          least={1}
+          most={100}
+          onChange={(value) => set({ open_share: value / 100 })}
+        />
+      )}
+      {piece.piece === 'hood' && (
+        <Choice
+          title="End"
+          options={[
+            ['flap', 'hood with a flap'],
+            ['open', 'open end'],
+          ]}
+          value={piece.style ?? 'flap'}
+          onChange={(style) => set({ style })}
+        />
+      )}
+      <div className="flex flex-wrap gap-2">
+        <button type="button" className="btn btn-ghost touch" onClick={() => onMove(-1)}>
+          ↑ Earlier
+        </button>
+        <button type="button" className="btn btn-ghost touch" onClick={() => onMove(1)}>
+          ↓ Later
+        </button>
+        <button type="button" className="btn btn-ghost touch" onClick={onRemove}>
+          Remove
+        </button>
+      </div>
+    </div>
+  )
+}
+
+function Stepper({
+  title,
+  value,
+  step,
+  least,
+  most = 200,
+  onChange,
+}: {
+  title: string
+  value: number
+  step: number
+  least: number
+  most?: number
+  onChange: (value: number) => void
+}) {
+  const to = (next: number) => onChange(Math.min(most, Math.max(least, Math.round(next * 100) / 100)))
+  return (
+    <div>
+      <span className="text-sm font-bold">{title}</span>
+      <div className="mt-1 flex items-center gap-2">
+        <button type="button" className="btn btn-outline touch text-xl" aria-label={`less: ${title}`} onClick={() => to(value - step)}>
+          −
+        </button>
+        <input
+          className="field w-24 text-center text-xl font-bold"
+          inputMode="decimal"
+          aria-label={title}
+          value={value}
+          onChange={(event) => {
+            const next = Number(event.target.value.replace(',', '.'))
+            if (Number.isFinite(next)) to(next)
+          }}
+        />
+        <button type="button" className="btn btn-outline touch text-xl" aria-label={`more: ${title}`} onClick={() => to(value + step)}>
+          +
+        </button>
+      </div>
+    </div>
+  )
+}

@@ -1,0 +1,135 @@
+import { useEffect, useRef, useState } from 'react'
+import type { Job } from '../../api/types'
+import { drawRun } from '../../api/writes'
+import { useSignedIn } from '../../app/signedIn'
+import { Choice } from '../../ui/Choice'
+import { shown, unitFor } from '../../ui/numbers'
+import { EMPTY, fresh, type Piece, type Vent } from './run'
+import { PieceFields, PIECE_NAMES } from './PieceFields'
+import { RunDrawing } from './RunDrawing'
+
+const SAVE_AFTER = 500 // ms without a change
+
+/** The vent run, piece by piece as it goes from the machine to the outdoors; what it loses, and what it breaks. */
+export function RunEditor({ job }: { job: Job }) {
+  const { me, vocabulary } = useSignedIn()
+  const recorded = (job.vent as Vent | null) ?? EMPTY
+  const [draft, setDraft] = useState<Vent>(recorded)
+  const [picked, setPicked] = useState<number | null>(null)
+  const [trouble, setTrouble] = useState<string | null>(null)
+  const version = useRef(job.version)
+  version.current = job.version
+  const sent = useRef(JSON.stringify(recorded))
+  const unit = me.habits.length === 'in' ? 'ft' : 'm'
+  const pressure = unitFor('pressure', me.habits, vocabulary)
+
+  useEffect(() => {
+    const wanted = JSON.stringify(draft)
+    if (wanted === sent.current) return
+    const timer = setTimeout(async () => {
+      sent.current = wanted
+      const answer = await drawRun(job.id, draft.pieces.length > 0 ? draft : null, version.current)
+      setTrouble(answer.state === 'refused' ? answer.problem.message : null)
+    }, SAVE_AFTER)
+    return () => clearTimeout(timer)
+  }, [draft, job.id])
+
+  const setPieces = (pieces: Piece[]) => setDraft({ ...draft, pieces })
+  const add = (kind: Piece['piece']) => {
+    const at = draft.pieces.at(-1)?.piece === 'hood' && kind !== 'hood' ? draft.pieces.length - 1 : draft.pieces.length
+    setPieces([...draft.pieces.slice(0, at), fresh(kind, unit), ...draft.pieces.slice(at)])
+    setPicked(at)
+  }
+  const run = job.run
+  const length = (q: { value: number; unit: string }) =>
+    unit === 'ft' ? `${(q.value / 0.3048).toFixed(1)} ft` : `${q.value.toFixed(2)} m`
+  return (
+    <div>
+      <h2 className="text-xl font-bold">The vent run</h2>
+      <p className="text-soft">From the wall behind the machine to the hood; the transition is not part of it.</p>
+      {draft.pieces.length > 0 && (
+        <div className="mt-2">
+          <RunDrawing pieces={draft.pieces} picked={picked} />
+        </div>
+      )}
+      <ol className="mt-2">
+        {draft.pieces.map((piece, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: a piece is its place in the run
+          <li key={i} className="border-base-300 border-b">
+            <button
+              type="button"
+              className="touch flex w-full items-center gap-2 py-1 text-left"
+              aria-expanded={picked === i}
+              onClick={() => setPicked(picked === i ? null : i)}
+            >
+              <span className="text-soft w-5">{i + 1}</span>
+              <span className="flex-1">{PIECE_NAMES[piece.piece]}</span>
+              <span className="font-bold">
+                {run?.pieces[i] ? shown(run.pieces[i].pressure_drop, pressure) : '…'}
+              </span>
+            </button>
+            {picked === i && (
+              <PieceFields
+                piece={piece}
+                unit={unit}
+                onChange={(changed) => setPieces(draft.pieces.map((old, k) => (k === i ? changed : old)))}
+                onRemove={() => {
+                  setPieces(draft.pieces.filter((_, k) => k !== i))
+                  setPicked(null)
+                }}
+                onMove={(by) => {
+                  const moved = [...draft.pieces]
+                  const [taken] = moved.splice(i, 1)
+                  if (!taken) return
+                  moved.splice(Math.max(0, i + by), 0, taken)
+                  setPieces(moved)
+                  setPicked(Math.min(Math.max(0, i + by), moved.length - 1))
+                }}
+              />
+            )}
+          </li>
+        ))}
+      </ol>
+      <div className="mt-3 flex flex-wrap gap-2" role="group" aria-label="Add a piece">
+        {(Object.keys(PIECE_NAMES) as Piece['piece'][]).map((kind) => (
+          <button key={kind} type="button" className="chip" onClick={() => add(kind)}>
+            + {PIECE_NAMES[kind].toLowerCase()}
+          </button>
+        ))}
+      </div>
+      {draft.pieces.length === 0 && (
+        <p className="mt-2">Nothing drawn: the verdict goes by a usual run. Add the pieces in the air's order.</p>
+      )}
+      {trouble && (
+        <p role="alert" className="text-error mt-2">
+          {trouble}
+        </p>
+      )}
+      {run && (
+        <section className="mt-4" aria-label="What it loses and breaks">
+          <p className={`text-lg font-bold ${run.within_allowance ? '' : 'text-error'}`}>
+            {length(run.length)} of {length(run.allowed_length)} allowed
+            {run.within_allowance ? '' : ': too long'} · {shown(run.pressure_drop, pressure)} lost
+          </p>
+          <ul className="mt-1 grid gap-1">
+            {run.warnings.map((warning) => (
+              <li key={warning.code}>
+                <span aria-hidden="true">⚠ </span>
+                {warning.text} <span className="text-soft">({warning.topic})</span>
+              </li>
+            ))}
+          </ul>
+          <Choice
+            title="Held against"
+            options={vocabulary.code_profiles.map((profile) => [profile.code, profile.text] as const)}
+            value={draft.code_profile ?? vocabulary.code_profiles[0]?.code ?? ''}
+            onChange={(code_profile) => setDraft({ ...draft, code_profile })}
+          />
+          <p className="text-soft mt-1 text-sm">
+            {run.code_profile.source}. {run.check}
+          </p>
+        </section>
+      )}
+    </div>
+  )
+}
