@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from warmdraft.diagnosis import Verdict
+from warmdraft.diagnosis import Verdict, explains_heat
 from warmdraft.faults import complaint_stop
 
 STAGES = ("complaint", "make_safe", "measure", "cause", "open", "mend", "close", "prove", "hand_over")
@@ -28,6 +28,7 @@ class JobFacts:
     confirmed_cause: str | None
     handed_over: bool
     verdict: Verdict
+    one_shot_opened: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -115,4 +116,6 @@ def _towards_a_cause(job: JobFacts) -> NextStep:
     sure = job.facts_before > 0 and job.verdict.zones[0][1] >= SURE_ENOUGH
     if best is not None and best.worth_it and not sure:
         return NextStep("check", "measure", best.check)
-    return NextStep("choose_cause", "cause", job.verdict.faults[0].fault)
+    # a blown fuse is a victim: the work goes by what made the heat
+    named = (row.fault for row in job.verdict.faults if not job.one_shot_opened or explains_heat(row.fault))
+    return NextStep("choose_cause", "cause", next(named))

@@ -1,4 +1,4 @@
-import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { keepPreviousData, QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { client, csrfToken, given, problemOf, Refused } from './client'
 import { Outbox } from './outbox'
 import type { Habits, Job, JobRecord, Me } from './types'
@@ -93,7 +93,7 @@ export function useRecord(id: string, enabled: boolean) {
 export function useHeat(job: Job, loads: number, price: number) {
   return useQuery({
     queryKey: keys.heat(job.id, job.version, loads, price),
-    placeholderData: (before) => before,
+    placeholderData: keepPreviousData,
     queryFn: async ({ signal }) =>
       given(
         await client.GET('/api/v1/jobs/{job_id}/heat', {

@@ -259,7 +259,14 @@ describe('the end of a job', () => {
   })
 
   it('confirms what it was, not what was thought', async () => {
-    const working_cause = { fault: 'hood_blocked', severity: null, text: 'Hood blocked', by: 'Ada', at: '' }
+    const working_cause = {
+      fault: 'hood_blocked',
+      severity: null,
+      text: 'Hood blocked',
+      by: 'Ada',
+      at: '',
+      heat_unexplained: false,
+    }
     const host = await shown(<ConfirmCause job={aJob({ working_cause })} />)
     await press(host, 'Transition crushed')
     await submit(host)

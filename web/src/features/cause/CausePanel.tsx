@@ -10,8 +10,8 @@ export function CausePanel({ job }: { job: Job }) {
   const { vocabulary } = useSignedIn()
   const { verdict } = job
   const [trouble, setTrouble] = useState<string | null>(null)
-  const choose = async (fault: string) => {
-    const outcome = await chooseCause(job.id, { kind: 'working', fault, severity: null })
+  const choose = async (fault: string, heat_unexplained = false) => {
+    const outcome = await chooseCause(job.id, { kind: 'working', fault, severity: null, heat_unexplained })
     setTrouble(outcome.state === 'refused' ? outcome.problem.message : null)
   }
   const first = verdict.faults.filter((fault, i) => i < 2 || fault.probability >= 0.01).slice(0, MOST_SHOWN)
@@ -51,6 +51,8 @@ export function CausePanel({ job }: { job: Job }) {
           {trouble}
         </p>
       )}
+      <Consequences job={job} first={first[0]?.fault} onNotFound={(fault) => void choose(fault, true)} />
+      <Pairs verdict={verdict} />
       {verdict.inseparable.length > 0 && (
         <p className="mt-3">
           <b>Look alike so far:</b>{' '}
@@ -77,6 +79,60 @@ export function CausePanel({ job }: { job: Job }) {
         </select>
       </label>
     </div>
+  )
+}
+
+/** What got hot hangs under its cause; without one, the sentence that then stands on the record. */
+function Consequences({
+  job,
+  first,
+  onNotFound,
+}: {
+  job: Job
+  first: string | undefined
+  onNotFound: (fault: string) => void
+}) {
+  const { consequences } = job.verdict
+  if (consequences.length === 0) return null
+  return (
+    <section className="border-accent mt-3 rounded-xl border-2 p-3" aria-label="What got hot">
+      <ul>
+        {consequences.map((row) => (
+          <li key={row.part}>
+            <span aria-hidden="true">↳ </span>
+            <b>{row.text}</b>
+          </li>
+        ))}
+      </ul>
+      <p className="text-soft mt-1 text-sm">Replaced with its cause, never instead of it.</p>
+      {job.opened.length > 0 && first && (
+        <button type="button" className="btn btn-ghost touch -ml-3" onClick={() => onNotFound(first)}>
+          Go on with “cause of the heat not found”
+        </button>
+      )}
+    </section>
+  )
+}
+
+const PAIRS_SHOWN = 3
+const PAIRS_WORTH_SAYING = 0.25
+
+/** Two things at once, where one does not explain what was read. */
+function Pairs({ verdict }: { verdict: Verdict }) {
+  const { vocabulary } = useSignedIn()
+  if (verdict.pair_share < PAIRS_WORTH_SAYING) return null
+  return (
+    <p className="mt-3">
+      <b>Two at once, {Math.round(verdict.pair_share * 100)} %:</b>{' '}
+      {verdict.pairs
+        .slice(0, PAIRS_SHOWN)
+        .map(
+          ({ faults, probability }) =>
+            `${faults.map((fault) => textOf(vocabulary.faults, fault).toLowerCase()).join(' and ')} (${Math.round(probability * verdict.pair_share * 100)} %)`,
+        )
+        .join('; ')}
+      .
+    </p>
   )
 }
 

@@ -1,19 +1,25 @@
 import { useState } from 'react'
-import type { Job } from '../../api/types'
+import type { Circumstance, Job, Told } from '../../api/types'
 import { openJob } from '../../api/writes'
-import { useSignedIn } from '../../app/signedIn'
+import { textOf, useSignedIn } from '../../app/signedIn'
 import { Toggles } from '../../ui/Choice'
+import { matcher } from './find'
 
 export function ComplaintPanel({ job }: { job: Job }) {
   const { vocabulary } = useSignedIn()
   const [said, setSaid] = useState(job.said)
   const [trouble, setTrouble] = useState<string | null>(null)
-  const save = async (change: Partial<Pick<Job, 'complaints' | 'circumstances' | 'said'>>) => {
+  const [find, setFind] = useState('')
+  const matches = matcher(find, vocabulary.trade_words)
+  const found = <T extends { code: string; text: string }>(options: T[], chosen: string[]) =>
+    options.filter(({ code, text }) => chosen.includes(code) || matches(text))
+  const save = async (change: Partial<Pick<Job, 'complaints' | 'circumstances' | 'said' | 'told'>>) => {
     const { id, name, profile, layout, energy, supply, age_years } = job.machine
     const outcome = await openJob(job.id, {
       title: job.title,
       complaints: job.complaints,
       circumstances: job.circumstances,
+      told: job.told,
       said: job.said,
       booked_for: job.booked_for,
       place: job.place,
@@ -39,17 +45,43 @@ export function ComplaintPanel({ job }: { job: Job }) {
           {job.stop}
         </p>
       )}
+      <label className="block max-w-sm">
+        <span className="text-sm font-bold">Find</span>
+        <input
+          className="field mt-1"
+          type="search"
+          placeholder="any word for it: fan, stat, filter …"
+          value={find}
+          onChange={(event) => setFind(event.target.value)}
+        />
+      </label>
       <Toggles
         title="It …"
-        options={vocabulary.complaints}
+        options={found(vocabulary.complaints, job.complaints)}
         values={job.complaints}
-        onChange={(complaints) => void save({ complaints })}
+        onChange={(complaints) =>
+          void save({
+            complaints,
+            told: Object.fromEntries(Object.entries(job.told).filter(([code]) => complaints.includes(code))),
+          })
+        }
       />
+      {job.complaints.map((code) => (
+        <ToldOf
+          key={code}
+          title={textOf(vocabulary.complaints, code)}
+          told={job.told[code] ?? { since: '', how_often: '', what: '' }}
+          onChange={(told) => void save({ told: { ...job.told, [code]: told } })}
+        />
+      ))}
       <Toggles
         title="Known of it"
-        options={vocabulary.circumstances}
+        options={found(vocabulary.circumstances, job.circumstances)}
         values={job.circumstances}
         onChange={(circumstances) => void save({ circumstances })}
+      />
+      <Moves
+        circumstances={vocabulary.circumstances.filter(({ code }) => job.circumstances.includes(code))}
       />
       <label className="block">
         <span className="font-bold">In the customer's words</span>
@@ -67,5 +99,57 @@ export function ComplaintPanel({ job }: { job: Job }) {
         </p>
       )}
     </div>
+  )
+}
+
+/** Since when, how often, what it does: kept when the field is left. */
+function ToldOf({ title, told, onChange }: { title: string; told: Told; onChange: (told: Told) => void }) {
+  const [draft, setDraft] = useState(told)
+  const leave = () => {
+    if (JSON.stringify(draft) !== JSON.stringify(told)) onChange(draft)
+  }
+  const field = (key: keyof Told, label: string, hint: string) => (
+    <label>
+      <span className="text-soft text-sm">{label}</span>
+      <input
+        className="field"
+        value={draft[key]}
+        maxLength={120}
+        placeholder={hint}
+        aria-label={`${title}: ${label}`}
+        onChange={(event) => setDraft({ ...draft, [key]: event.target.value })}
+        onBlur={leave}
+      />
+    </label>
+  )
+  return (
+    <details className="-my-3" open={Boolean(told.since || told.how_often || told.what)}>
+      <summary className="touch flex cursor-pointer items-center">
+        <b>{title}</b>
+        <span className="text-soft">: since when, how often?</span>
+      </summary>
+      <div className="grid gap-2 sm:grid-cols-3">
+        {field('since', 'since', 'autumn')}
+        {field('how_often', 'how often', 'every load')}
+        {field('what', 'what it does', 'stops, hums, clicks')}
+      </div>
+    </details>
+  )
+}
+
+/** What a circumstance makes likelier, and where that is from: one press away. */
+function Moves({ circumstances }: { circumstances: Circumstance[] }) {
+  if (circumstances.length === 0) return null
+  return (
+    <details className="-my-3">
+      <summary className="touch flex cursor-pointer items-center font-bold">What that makes likelier</summary>
+      <ul className="grid gap-1">
+        {circumstances.map(({ code, text, moves, source }) => (
+          <li key={code}>
+            <b>{text}</b>: {moves.join(', ')}. <span className="text-soft">{source}.</span>
+          </li>
+        ))}
+      </ul>
+    </details>
   )
 }

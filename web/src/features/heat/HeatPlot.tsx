@@ -4,7 +4,15 @@ import { inUnit, unitFor } from '../../ui/numbers'
 const [W, H, LEFT, BOTTOM] = [640, 260, 46, 26]
 
 /** Temperature in the heater box over time: healthy a green line, now a copper one, the high limit's mark across. */
-export function HeatPlot({ heat, habits, vocabulary }: { heat: Heat; habits: Habits; vocabulary: Vocabulary }) {
+export function HeatPlot({
+  heat,
+  habits,
+  vocabulary,
+}: {
+  heat: Heat
+  habits: Habits
+  vocabulary: Vocabulary
+}) {
   const unit = unitFor('temperature', habits, vocabulary)
   const runs = [heat.healthy, heat.now].filter((run) => run !== null)
   const last = Math.max(...runs.flatMap((run) => run.trace.map((row) => row.minute)), 10)
@@ -12,38 +20,57 @@ export function HeatPlot({ heat, habits, vocabulary }: { heat: Heat; habits: Hab
   const x = (minute: number) => LEFT + (minute / last) * (W - LEFT - 8)
   const y = (celsius: number) => H - BOTTOM - ((celsius - 15) / (top - 15)) * (H - BOTTOM - 10)
   const line = (run: Drying, of: 'box_c' | 'exhaust_c') =>
-    run.trace.map((row, i) => `${i ? 'L' : 'M'}${x(row.minute).toFixed(1)} ${y(row[of]).toFixed(1)}`).join(' ')
+    run.trace
+      .map((row, i) => `${i ? 'L' : 'M'}${x(row.minute).toFixed(1)} ${y(row[of]).toFixed(1)}`)
+      .join(' ')
   const step = last > 90 ? 30 : last > 40 ? 10 : 5
   const trips = heat.now?.trips.filter((trip) => trip.limit === 'high_limit') ?? []
   return (
     <figure className="mt-2">
       <svg viewBox={`0 0 ${W} ${H}`} className="h-auto w-full" role="img" aria-label={heat.text}>
-        {[25, 50, 75, 100, 125, 150].filter((c) => c < top).map((celsius) => (
-          <g key={celsius}>
-            <line x1={LEFT} x2={W - 8} y1={y(celsius)} y2={y(celsius)} className="stroke-base-300" />
-            <text x={LEFT - 6} y={y(celsius) + 4} fontSize="13" textAnchor="end" style={{ fill: 'var(--soft)' }}>
-              {inUnit(celsius, unit).toFixed(0)}
-            </text>
-          </g>
-        ))}
+        {[25, 50, 75, 100, 125, 150]
+          .filter((c) => c < top)
+          .map((celsius) => (
+            <g key={celsius}>
+              <line x1={LEFT} x2={W - 8} y1={y(celsius)} y2={y(celsius)} className="stroke-base-300" />
+              <text
+                x={LEFT - 6}
+                y={y(celsius) + 4}
+                fontSize="13"
+                textAnchor="end"
+                style={{ fill: 'var(--soft)' }}
+              >
+                {inUnit(celsius, unit).toFixed(0)}
+              </text>
+            </g>
+          ))}
         {Array.from({ length: Math.floor(last / step) + 1 }, (_, i) => i * step).map((minute) => (
-          <text key={minute} x={x(minute)} y={H - 8} fontSize="13" textAnchor="middle" style={{ fill: 'var(--soft)' }}>
+          <text
+            key={minute}
+            x={x(minute)}
+            y={H - 8}
+            fontSize="13"
+            textAnchor="middle"
+            style={{ fill: 'var(--soft)' }}
+          >
             {minute}
           </text>
         ))}
-        <line x1={LEFT} x2={W - 8} y1={y(heat.high_limit_c)} y2={y(heat.high_limit_c)} stroke="var(--now)" strokeDasharray="3 5" />
+        <line
+          x1={LEFT}
+          x2={W - 8}
+          y1={y(heat.high_limit_c)}
+          y2={y(heat.high_limit_c)}
+          stroke="var(--now)"
+          strokeDasharray="3 5"
+        />
         <text x={W - 10} y={y(heat.high_limit_c) - 5} fontSize="13" textAnchor="end" fill="var(--now)">
           high limit opens
         </text>
         <path d={line(heat.healthy, 'box_c')} stroke="var(--healthy)" strokeWidth="3" fill="none" />
         {heat.now && <path d={line(heat.now, 'box_c')} stroke="var(--now)" strokeWidth="2.5" fill="none" />}
         {trips.map((trip) => (
-          <path
-            key={trip.minute}
-            d={`M${x(trip.minute) - 4} ${y(top) + 2} h8 l-4 7 Z`}
-            fill="var(--now)"
-            aria-hidden="true"
-          />
+          <path key={trip.minute} d={`M${x(trip.minute) - 4} ${y(top) + 2} h8 l-4 7 Z`} fill="var(--now)" />
         ))}
       </svg>
       <figcaption className="text-soft flex flex-wrap gap-x-4 text-sm">

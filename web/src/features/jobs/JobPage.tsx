@@ -93,7 +93,7 @@ function OpenJob({ job }: { job: Job }) {
 function StagePanel({ job, stage, check }: { job: Job; stage: string; check: string | null }) {
   switch (stage) {
     case 'complaint':
-      return <ComplaintPanel key={job.version} job={job} />
+      return <ComplaintPanel job={job} />
     case 'make_safe':
       return <StepsPanel job={job} title="Make it safe" steps={job.safety} nothing="" />
     case 'measure':

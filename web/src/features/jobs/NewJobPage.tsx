@@ -41,6 +41,7 @@ export function NewJobPage() {
       title: '',
       complaints,
       circumstances,
+      told: {},
       said,
       booked_for: new Date().toISOString(),
       based_on: null,

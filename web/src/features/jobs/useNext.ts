@@ -69,7 +69,8 @@ export function useNext(job: Job, stage: string, check: string | null): Next {
     const fault = next.subject
     return {
       text: next.text,
-      run: () => void chooseCause(job.id, { kind: 'working', fault, severity: null }),
+      run: () =>
+        void chooseCause(job.id, { kind: 'working', fault, severity: null, heat_unexplained: false }),
       done,
     }
   }

@@ -40,7 +40,13 @@ export function LiveInstruments({ job, onRun }: { job: Job; onRun: (facts: Facts
             value={current}
             onChange={setKind}
           />
-          <Live key={`${picked.name} ${current}`} job={job} instrument={picked.name} kind={current} onRun={onRun} />
+          <Live
+            key={`${picked.name} ${current}`}
+            job={job}
+            instrument={picked.name}
+            kind={current}
+            onRun={onRun}
+          />
         </>
       )}
     </section>
@@ -104,11 +110,18 @@ function Live({
         {shown} <span className="text-soft text-lg font-normal">{unit.look}</span>
       </p>
       <p role="status" className={reading?.trouble ? 'text-error min-h-7 font-bold' : 'text-soft min-h-7'}>
-        {live.isError ? 'No answer from the server; asking again.' : (reading?.trouble ?? (reading?.warning || 'live'))}
+        {live.isError
+          ? 'No answer from the server; asking again.'
+          : (reading?.trouble ?? (reading?.warning || 'live'))}
       </p>
       <div className="flex flex-wrap gap-2">
         {known && (
-          <button type="button" className="btn btn-neutral touch" disabled={!reading?.value} onClick={() => void take()}>
+          <button
+            type="button"
+            className="btn btn-neutral touch"
+            disabled={!reading?.value}
+            onClick={() => void take()}
+          >
             Take this reading
           </button>
         )}

@@ -6,7 +6,16 @@ import { canUndo } from '../../app/undo'
 import { unitFor } from '../../ui/numbers'
 import { LiveInstruments } from './LiveInstruments'
 import { LogPlot } from './LogPlot'
-import { clock, keepRun, LEAST_SPOTS, LONG_RUN_MINUTES, minutesSince, type OpenRun, openRun, points } from './run'
+import {
+  clock,
+  keepRun,
+  LEAST_SPOTS,
+  LONG_RUN_MINUTES,
+  minutesSince,
+  type OpenRun,
+  openRun,
+  points,
+} from './run'
 
 /** A reading over a run: timed by hand, from an instrument, or from a file; the shape says what fades or switches. */
 export function LogPanel({ job }: { job: Job }) {
@@ -43,8 +52,8 @@ export function LogPanel({ job }: { job: Job }) {
     <div>
       <h2 className="text-xl font-bold">A long run</h2>
       <p className="text-soft">
-        A motor that starts well and fails when hot looks fine on arrival. Screen cleaned, let it run, and read the
-        same thing again and again.
+        A motor that starts well and fails when hot looks fine on arrival. Screen cleaned, let it run, and
+        read the same thing again and again.
       </p>
       {!run && (
         <label className="mt-3 block max-w-sm">
@@ -67,7 +76,13 @@ export function LogPanel({ job }: { job: Job }) {
           }
           onDrop={() => keep(null)}
           onSave={() =>
-            void save({ csv: null, kind: run.kind, unit: unit.unit, instrument: run.instrument, ...points(run.spots) })
+            void save({
+              csv: null,
+              kind: run.kind,
+              unit: unit.unit,
+              instrument: run.instrument,
+              ...points(run.spots),
+            })
           }
         />
       ) : (
@@ -110,7 +125,11 @@ export function LogPanel({ job }: { job: Job }) {
             {textOf(vocabulary.log_kinds, log.kind)}, {log.by}
           </p>
           <LogPlot log={log} dimension={dimensionOf(log.kind)} />
-          <button type="button" className="btn btn-ghost touch -ml-3" onClick={() => void withdraw(job.id, log.id, true)}>
+          <button
+            type="button"
+            className="btn btn-ghost touch -ml-3"
+            onClick={() => void withdraw(job.id, log.id, true)}
+          >
             Take it back
           </button>
         </section>
@@ -148,7 +167,9 @@ function Timed({
         <span className="text-soft text-base font-normal"> of about {LONG_RUN_MINUTES} min</span>
       </p>
       <p className={due ? 'text-primary font-bold' : 'text-soft'}>
-        {due ? `Read it now: ${textOf(vocabulary.log_kinds, run.kind)}.` : 'The next reading in a few minutes; other checks go on meanwhile.'}
+        {due
+          ? `Read it now: ${textOf(vocabulary.log_kinds, run.kind)}.`
+          : 'The next reading in a few minutes; other checks go on meanwhile.'}
       </p>
       <form
         className="mt-2 flex gap-2"
@@ -176,10 +197,16 @@ function Timed({
         </button>
       </form>
       <p className="text-soft mt-2">
-        {run.spots.length} noted{run.spots.length > 0 && `: ${run.spots.map((spot) => spot.typed).join(', ')}`}
+        {run.spots.length} noted
+        {run.spots.length > 0 && `: ${run.spots.map((spot) => spot.typed).join(', ')}`}
       </p>
       <div className="mt-1 flex flex-wrap gap-2">
-        <button type="button" className="btn btn-neutral touch" disabled={run.spots.length < LEAST_SPOTS} onClick={onSave}>
+        <button
+          type="button"
+          className="btn btn-neutral touch"
+          disabled={run.spots.length < LEAST_SPOTS}
+          onClick={onSave}
+        >
           Save the run
         </button>
         <button type="button" className="btn btn-ghost touch" onClick={onDrop}>

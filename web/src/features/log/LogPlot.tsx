@@ -5,7 +5,13 @@ import { inUnit, unitFor } from '../../ui/numbers'
 const [W, H, LEFT, BOTTOM] = [640, 200, 52, 26]
 
 /** A log over a run: the points, and the line of the shape that was found in them. */
-export function LogPlot({ log, dimension }: { log: Pick<Log, 'minutes' | 'values' | 'fitted' | 'fitted_minutes' | 'text'>; dimension: string }) {
+export function LogPlot({
+  log,
+  dimension,
+}: {
+  log: Pick<Log, 'minutes' | 'values' | 'fitted' | 'fitted_minutes' | 'text'>
+  dimension: string
+}) {
   const { me, vocabulary } = useSignedIn()
   const unit = unitFor(dimension, me.habits, vocabulary)
   const values = log.values.map((value) => inUnit(value, unit))
@@ -16,20 +22,38 @@ export function LogPlot({ log, dimension }: { log: Pick<Log, 'minutes' | 'values
   const x = (minute: number) => LEFT + (minute / last) * (W - LEFT - 8)
   const y = (value: number) => H - BOTTOM - ((value - low) / (top - low)) * (H - BOTTOM - 10)
   return (
-    <svg viewBox={`0 0 ${W} ${H}`} className="h-auto w-full" role="img" aria-label={log.text || 'the run so far'}>
+    <svg
+      viewBox={`0 0 ${W} ${H}`}
+      className="h-auto w-full"
+      role="img"
+      aria-label={log.text || 'the run so far'}
+    >
       {[0, 0.25, 0.5, 0.75, 1].map((share) => {
         const value = low + share * (top - low)
         return (
           <g key={share}>
             <line x1={LEFT} x2={W - 8} y1={y(value)} y2={y(value)} className="stroke-base-300" />
-            <text x={LEFT - 6} y={y(value) + 4} fontSize="13" textAnchor="end" style={{ fill: 'var(--soft)' }}>
+            <text
+              x={LEFT - 6}
+              y={y(value) + 4}
+              fontSize="13"
+              textAnchor="end"
+              style={{ fill: 'var(--soft)' }}
+            >
               {value.toFixed(unit.digits)}
             </text>
           </g>
         )
       })}
       {[0, 0.25, 0.5, 0.75, 1].map((share) => (
-        <text key={share} x={x(share * last)} y={H - 8} fontSize="13" textAnchor="middle" style={{ fill: 'var(--soft)' }}>
+        <text
+          key={share}
+          x={x(share * last)}
+          y={H - 8}
+          fontSize="13"
+          textAnchor="middle"
+          style={{ fill: 'var(--soft)' }}
+        >
           {(share * last).toFixed(last < 8 ? 1 : 0)}
         </text>
       ))}
@@ -38,7 +62,12 @@ export function LogPlot({ log, dimension }: { log: Pick<Log, 'minutes' | 'values
         <circle key={i} cx={x(log.minutes[i] ?? 0)} cy={y(value)} r="2.5" className="fill-base-content" />
       ))}
       <path
-        d={fitted.map((value, i) => `${i ? 'L' : 'M'}${x(log.fitted_minutes[i] ?? 0).toFixed(1)} ${y(value).toFixed(1)}`).join(' ')}
+        d={fitted
+          .map(
+            (value, i) =>
+              `${i ? 'L' : 'M'}${x(log.fitted_minutes[i] ?? 0).toFixed(1)} ${y(value).toFixed(1)}`,
+          )
+          .join(' ')}
         stroke="var(--now)"
         strokeWidth="3"
         fill="none"

@@ -19,7 +19,13 @@ export function openRun(job: string): OpenRun | null {
 }
 
 function isRun(kept: unknown): kept is OpenRun {
-  return typeof kept === 'object' && kept !== null && 'began' in kept && 'spots' in kept && Array.isArray(kept.spots)
+  return (
+    typeof kept === 'object' &&
+    kept !== null &&
+    'began' in kept &&
+    'spots' in kept &&
+    Array.isArray(kept.spots)
+  )
 }
 
 export function keepRun(job: string, run: OpenRun | null): void {

@@ -1,16 +1,52 @@
-import { useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import type { Check, Job } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
+import { Waiting } from '../../ui/states'
 import { CannotHere } from './CannotHere'
 import { FactList } from './FactList'
 import { LookForm } from './LookForm'
+import { MeasureTabs, viewOf } from './MeasureTabs'
 import { ProbeDrawing } from './ProbeDrawing'
 import { ReadingForm } from './ReadingForm'
 import { useSpoken } from './useSpoken'
 
-/** One check at a time: what to do, where the probe goes, the answer; below it what is known so far. */
+// each is asked for only when its tab is opened
+const MeterBench = lazy(() => import('../meter/MeterBench').then((m) => ({ default: m.MeterBench })))
+const RunEditor = lazy(() => import('../vent/RunEditor').then((m) => ({ default: m.RunEditor })))
+const HeatPanel = lazy(() => import('../heat/HeatPanel').then((m) => ({ default: m.HeatPanel })))
+const LogPanel = lazy(() => import('../log/LogPanel').then((m) => ({ default: m.LogPanel })))
+
+/** Ways to find out; first of them one check at a time: what to do, where the probe goes, the answer. */
 export function MeasurePanel({
+  job,
+  check: asked,
+  phase,
+}: {
+  job: Job
+  check: string | null
+  phase: 'before' | 'after'
+}) {
+  const [search] = useSearchParams()
+  const view = viewOf(search.get('view'), asked)
+  if (phase === 'after') return <OneCheck job={job} check={asked} phase={phase} />
+  return (
+    <div>
+      <MeasureTabs job={job} view={view} />
+      <Suspense fallback={<Waiting what="this part" />}>
+        {view === 'check' && <OneCheck job={job} check={asked} phase={phase} />}
+        {view === 'meter' && (
+          <MeterBench key={asked} job={job} asked={asked?.startsWith('meter_') ? asked.slice(6) : null} />
+        )}
+        {view === 'run' && <RunEditor job={job} />}
+        {view === 'heat' && <HeatPanel job={job} />}
+        {view === 'log' && <LogPanel job={job} />}
+      </Suspense>
+    </div>
+  )
+}
+
+function OneCheck({
   job,
   check: asked,
   phase,
@@ -80,8 +116,9 @@ function OtherChecks({
   const stage = phase === 'before' ? 'measure' : 'prove'
   const ranked = job.verdict.next_checks.map((entry) => entry.check)
   const rank = (check: Check) => (ranked.indexOf(check.check) + ranked.length + 1) % (ranked.length + 1)
+  // what is carried, allowed and not done yet; without a verdict's word for it a check is still there to be read again
   const others = vocabulary.checks
-    .filter((check) => check.check !== shown?.check)
+    .filter((check) => check.check !== shown?.check && (ranked.includes(check.check) || check.observes))
     .sort((a, b) => (ranked.includes(a.check) ? rank(a) : 99) - (ranked.includes(b.check) ? rank(b) : 99))
   return (
     <details className="mt-4" open={openAtFirst}>

@@ -13,14 +13,15 @@ let lastKind: Kind = 'digital' // remembered while the app is open
 export function MeterBench({ job, asked }: { job: Job; asked: string | null }) {
   const { vocabulary } = useSignedIn()
   const [picked, setPicked] = useState<string | null>(asked)
-  const parts = vocabulary.meter_parts.filter((part) => job.machine.energy === 'electric' || part.kind !== 'element')
+  const parts = vocabulary.meter_parts.filter(
+    (part) => job.machine.energy === 'electric' || part.kind !== 'element',
+  )
   const part = parts.find((entry) => entry.part === picked)
   const circuits = [...new Set(parts.map((entry) => entry.circuit))].sort(
     (a, b) => Number(b === job.circuit) - Number(a === job.circuit),
   )
   const verdicts = new Map(job.meter.filter((test) => test.in_force).map((test) => [test.part, test]))
-  if (part)
-    return <PartTest key={part.part} job={job} part={part} onBack={() => setPicked(null)} />
+  if (part) return <PartTest key={part.part} job={job} part={part} onBack={() => setPicked(null)} />
   return (
     <div>
       <h2 className="text-xl font-bold">Meter</h2>

@@ -56,7 +56,8 @@ const CHOICES: { key: ChoiceKey; title: string; options: readonly [string, strin
 ]
 
 export function SettingsDialog({ onClose, onKeys }: { onClose: () => void; onKeys: () => void }) {
-  const { me } = useSignedIn()
+  const { me, vocabulary } = useSignedIn()
+  const carries = me.habits.carries ?? vocabulary.instruments.map(({ code }) => code)
   const habits = useHabits()
   const navigate = useNavigate()
   const [failed, setFailed] = useState<string | null>(null)
@@ -85,6 +86,28 @@ export function SettingsDialog({ onClose, onKeys }: { onClose: () => void; onKey
           </div>
         </fieldset>
       ))}
+      <fieldset className="mt-3">
+        <legend className="text-sm font-bold">What I carry: checks without it are not offered</legend>
+        <div className="mt-1 flex flex-wrap gap-2">
+          {vocabulary.instruments.map(({ code, text }) => (
+            <button
+              key={code}
+              type="button"
+              className="chip"
+              aria-pressed={carries.includes(code)}
+              onClick={() =>
+                set({
+                  carries: carries.includes(code)
+                    ? carries.filter((name) => name !== code)
+                    : [...carries, code],
+                })
+              }
+            >
+              {text}
+            </button>
+          ))}
+        </div>
+      </fieldset>
       <div className="mt-3 flex flex-wrap gap-2">
         <button
           type="button"

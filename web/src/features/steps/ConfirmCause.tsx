@@ -17,7 +17,12 @@ export function ConfirmCause({ job }: { job: Job }) {
   if (!me.may.includes('confirm_a_cause'))
     return <p className="text-soft">A technician confirms what it was; trainees propose. Ask one to look.</p>
   const confirm = async () => {
-    const outcome = await chooseCause(job.id, { kind: 'confirmed', fault, severity: null })
+    const outcome = await chooseCause(job.id, {
+      kind: 'confirmed',
+      fault,
+      severity: null,
+      heat_unexplained: false,
+    })
     setTrouble(outcome.state === 'refused' ? outcome.problem.message : null)
   }
   return (

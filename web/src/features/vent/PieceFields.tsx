@@ -66,7 +66,12 @@ export function PieceFields({ piece, unit, onChange, onRemove, onMove }: Props) 
             value={piece.style === 'mitred' ? 'mitred' : String(piece.radius?.value ?? 4)}
             onChange={(kind) =>
               kind === 'mitred'
-                ? onChange({ piece: 'elbow', angle: piece.angle ?? 90, style: 'mitred', 'x-turn': piece['x-turn'] ?? 'left' })
+                ? onChange({
+                    piece: 'elbow',
+                    angle: piece.angle ?? 90,
+                    style: 'mitred',
+                    'x-turn': piece['x-turn'] ?? 'left',
+                  })
                 : set({ style: 'smooth', radius: { value: Number(kind), unit: 'in' } })
             }
           />
@@ -149,7 +154,12 @@ function Stepper({
     <div>
       <span className="text-sm font-bold">{title}</span>
       <div className="mt-1 flex items-center gap-2">
-        <button type="button" className="btn btn-outline touch text-xl" aria-label={`less: ${title}`} onClick={() => to(value - step)}>
+        <button
+          type="button"
+          className="btn btn-outline touch text-xl"
+          aria-label={`less: ${title}`}
+          onClick={() => to(value - step)}
+        >
           −
         </button>
         <input
@@ -162,7 +172,12 @@ function Stepper({
             if (Number.isFinite(next)) to(next)
           }}
         />
-        <button type="button" className="btn btn-outline touch text-xl" aria-label={`more: ${title}`} onClick={() => to(value + step)}>
+        <button
+          type="button"
+          className="btn btn-outline touch text-xl"
+          aria-label={`more: ${title}`}
+          onClick={() => to(value + step)}
+        >
           +
         </button>
       </div>

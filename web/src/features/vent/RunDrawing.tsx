@@ -1,4 +1,4 @@
-import { fit, type Piece, views, walk } from './run'
+import { type Piece, toScale, views, walk } from './run'
 
 const WIDTH = 300
 const HEIGHT = 110
@@ -15,7 +15,7 @@ export function RunDrawing({ pieces, picked }: { pieces: Piece[]; picked: number
           ['From the side', both.side],
         ] as const
       ).map(([title, flat]) => {
-        const place = fit(flat, WIDTH, HEIGHT)
+        const place = toScale(flat, WIDTH, HEIGHT)
         return (
           <figure key={title}>
             <figcaption className="text-soft text-sm">{title}</figcaption>
@@ -45,7 +45,13 @@ export function RunDrawing({ pieces, picked }: { pieces: Piece[]; picked: number
                   </g>
                 )
               })}
-              <circle r="6" cx={place(flat[0] ?? { x: 0, y: 0 }).x} cy={place(flat[0] ?? { x: 0, y: 0 }).y} className="fill-base-100 stroke-base-content" strokeWidth="2" />
+              <circle
+                r="6"
+                cx={place(flat[0] ?? { x: 0, y: 0 }).x}
+                cy={place(flat[0] ?? { x: 0, y: 0 }).y}
+                className="fill-base-100 stroke-base-content"
+                strokeWidth="2"
+              />
             </svg>
           </figure>
         )
@@ -58,6 +64,12 @@ function Mark({ piece, x, y }: { piece: Piece; x: number; y: number }) {
   if (piece.piece === 'hood')
     return <path d={`M${x - 8} ${y + 8} L${x + 9} ${y} L${x - 8} ${y - 8} Z`} className="fill-base-content" />
   if (piece.piece === 'pinch')
-    return <path d={`M${x - 6} ${y - 9} L${x + 6} ${y + 9} M${x + 6} ${y - 9} L${x - 6} ${y + 9}`} stroke="var(--now)" strokeWidth="3" />
+    return (
+      <path
+        d={`M${x - 6} ${y - 9} L${x + 6} ${y + 9} M${x + 6} ${y - 9} L${x - 6} ${y + 9}`}
+        stroke="var(--now)"
+        strokeWidth="3"
+      />
+    )
   return null
 }

@@ -4,9 +4,9 @@ import { drawRun } from '../../api/writes'
 import { useSignedIn } from '../../app/signedIn'
 import { Choice } from '../../ui/Choice'
 import { shown, unitFor } from '../../ui/numbers'
-import { EMPTY, fresh, type Piece, type Vent } from './run'
-import { PieceFields, PIECE_NAMES } from './PieceFields'
+import { PIECE_NAMES, PieceFields } from './PieceFields'
 import { RunDrawing } from './RunDrawing'
+import { EMPTY, fresh, type Piece, type Vent } from './run'
 
 const SAVE_AFTER = 500 // ms without a change
 
@@ -36,7 +36,8 @@ export function RunEditor({ job }: { job: Job }) {
 
   const setPieces = (pieces: Piece[]) => setDraft({ ...draft, pieces })
   const add = (kind: Piece['piece']) => {
-    const at = draft.pieces.at(-1)?.piece === 'hood' && kind !== 'hood' ? draft.pieces.length - 1 : draft.pieces.length
+    const at =
+      draft.pieces.at(-1)?.piece === 'hood' && kind !== 'hood' ? draft.pieces.length - 1 : draft.pieces.length
     setPieces([...draft.pieces.slice(0, at), fresh(kind, unit), ...draft.pieces.slice(at)])
     setPicked(at)
   }
@@ -46,7 +47,9 @@ export function RunEditor({ job }: { job: Job }) {
   return (
     <div>
       <h2 className="text-xl font-bold">The vent run</h2>
-      <p className="text-soft">From the wall behind the machine to the hood; the transition is not part of it.</p>
+      <p className="text-soft">
+        From the wall behind the machine to the hood; the transition is not part of it.
+      </p>
       {draft.pieces.length > 0 && (
         <div className="mt-2">
           <RunDrawing pieces={draft.pieces} picked={picked} />
@@ -98,7 +101,9 @@ export function RunEditor({ job }: { job: Job }) {
         ))}
       </div>
       {draft.pieces.length === 0 && (
-        <p className="mt-2">Nothing drawn: the verdict goes by a usual run. Add the pieces in the air's order.</p>
+        <p className="mt-2">
+          Nothing drawn: the verdict goes by a usual run. Add the pieces in the air's order.
+        </p>
       )}
       {trouble && (
         <p role="alert" className="text-error mt-2">

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { fit, fresh, metres, type Piece, views, walk } from './run'
+import { fresh, metres, type Piece, toScale, views, walk } from './run'
 
 const straight = (value: number): Piece => ({
   piece: 'straight',
@@ -19,18 +19,38 @@ const end = (pieces: Piece[]) => {
 
 describe('the line of a run', () => {
   it.each([
-    [[straight(2), elbow('left'), straight(3)], [2, 3, 0]],
-    [[straight(2), elbow('right'), straight(3)], [2, -3, 0]],
-    [[straight(2), elbow('up'), straight(3), elbow('up'), straight(1)], [3, 0, 3]],
-    [[straight(1), elbow('up'), straight(3), elbow('left'), straight(1)], [1, 1, 3]],
-    [[straight(1), elbow('left'), elbow('left'), straight(1)], [0, 0, 0]],
-    [[straight(1), elbow('down', 45), straight(2)], [2.414, 0, -1.414]],
+    [
+      [straight(2), elbow('left'), straight(3)],
+      [2, 3, 0],
+    ],
+    [
+      [straight(2), elbow('right'), straight(3)],
+      [2, -3, 0],
+    ],
+    [
+      [straight(2), elbow('up'), straight(3), elbow('up'), straight(1)],
+      [3, 0, 3],
+    ],
+    [
+      [straight(1), elbow('up'), straight(3), elbow('left'), straight(1)],
+      [1, 1, 3],
+    ],
+    [
+      [straight(1), elbow('left'), elbow('left'), straight(1)],
+      [0, 0, 0],
+    ],
+    [
+      [straight(1), elbow('down', 45), straight(2)],
+      [2.414, 0, -1.414],
+    ],
   ] as [Piece[], number[]][])('ends where it should', (pieces, where) => {
     expect(end(pieces)).toEqual(where)
   })
 
   it('has one place more than it has pieces', () => {
-    const pieces = (['straight', 'elbow', 'flexible', 'pinch', 'hood'] as const).map((kind) => fresh(kind, 'ft'))
+    const pieces = (['straight', 'elbow', 'flexible', 'pinch', 'hood'] as const).map((kind) =>
+      fresh(kind, 'ft'),
+    )
     expect(walk(pieces)).toHaveLength(6)
     expect(walk([])).toHaveLength(1)
   })
@@ -44,7 +64,7 @@ describe('the line of a run', () => {
 
   it('keeps everything inside the picture, to one scale', () => {
     const points = views(walk([straight(9), elbow('left'), straight(3)])).plan
-    const place = fit(points, 300, 120)
+    const place = toScale(points, 300, 120)
     const placed = points.map(place)
     for (const p of placed) {
       expect(p.x).toBeGreaterThanOrEqual(-0.001)

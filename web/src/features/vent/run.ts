@@ -87,7 +87,7 @@ export function views(points: readonly Point[]): { plan: Flat[]; side: Flat[] } 
 }
 
 /** One scale for both views, so that a metre is a metre in each. */
-export function fit(all: readonly Flat[], width: number, height: number): (p: Flat) => Flat {
+export function toScale(all: readonly Flat[], width: number, height: number): (p: Flat) => Flat {
   const xs = all.map((p) => p.x)
   const ys = all.map((p) => p.y)
   const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)]
