@@ -191,7 +191,5 @@ def job_facts(job: Job, verdict: Verdict, plan: WorkPlan | None, handed_over: bo
         confirmed_cause=confirmed.fault if confirmed else None,
         handed_over=handed_over,
         verdict=verdict,
-        one_shot_opened=any(
-            row.part in ("thermal_fuse_open", "thermal_cutoff_open") for row in verdict.consequences
-        ),
+        one_shot_opened=any(row.part in ("thermal_fuse_open", "thermal_cutoff_open") for row in verdict.consequences),
     )

@@ -104,7 +104,8 @@ def test_the_fuse_hangs_under_what_made_the_heat():
     found = diagnose(case_of((("transition_crushed", 80.0),), TAPS, [fuse])).consequences
     assert {(row.part, row.of) for row in found} >= {("thermal_fuse_open", "transition_crushed"),
                                                      ("high_limit_cycling", "transition_crushed")}  # fmt: skip
-    alone = diagnose(case_of((), tuple(READING_KINDS), [fuse])).consequences
+    steady = FindingFact("air_after_hour", "same")  # nor is it the motor that fades once it is hot
+    alone = diagnose(case_of((), tuple(READING_KINDS), [fuse, steady])).consequences
     assert [(row.part, row.of) for row in alone] == [("thermal_fuse_open", None)]
 
 
@@ -128,6 +129,22 @@ def test_a_kind_read_with_one_instrument_may_be_read_with_a_better_one():
     case = Case(MACHINE, readings=(ReadingFact("hood_flow", 0.05, instrument="bag_and_watch"),))
     left = checks_of(diagnose(case))
     assert "hood_bag" not in left and "hood_flow" in left
+
+
+def test_a_machine_that_does_not_start_is_not_asked_to_run():
+    dead = Case(MACHINE, complaints=frozenset({"no_start"}))
+    asked = set(checks_of(diagnose(dead)))
+    assert {"what_runs", "meter_thermal_fuse", "hood_look"} <= asked
+    assert not {"outlet_flow", "hood_air", "vent_off", "heater_rise"} & asked
+    tried = replace(dead, findings=(FindingFact("what_runs", "all"),))
+    assert "outlet_flow" in checks_of(diagnose(tried))
+
+
+def test_a_motor_that_fades_may_look_healthy_on_arrival():
+    cold = case_of((), COLLAR)
+    log = replace(cold, findings=(FindingFact("log_flow", "fade"),))
+    before, after = ({f.fault: f.probability for f in diagnose(c).faults} for c in (cold, log))
+    assert after["motor_fading"] > 0.2 and after["motor_fading"] > 5 * before["motor_fading"]
 
 
 def test_opening_counts_once():

@@ -32,7 +32,7 @@ class Check:
     observes: the reading kind, for an instrument check; results and rows: for a look, P(result) by fault, group or
     "rest"; heat: taken with the heat on; felt: the flow the look fades with, where it is the air that is felt; swap:
     what is taken out of the air's way for it; meters: the part whose verdict is the result; logs:
-    the kinds whose shape over a run is; energy, complaint:
+    the kinds whose shape over a run is; stopped: the machine need not run for it; energy, complaint:
     it is asked only there.
     """
 
@@ -51,6 +51,7 @@ class Check:
     heat: bool
     meters: str | None
     logs: tuple[str, ...]
+    stopped: bool
     energy: str | None
     complaint: str | None
 
@@ -102,6 +103,7 @@ def _check(name: str, row: dict[str, Any]) -> Check:
         heat=row.get("heat", False),
         meters=row.get("meters"),
         logs=tuple(row.get("logs", ())),
+        stopped=row.get("stopped", False),
         energy=row.get("energy"),
         complaint=row.get("complaint"),
     )

@@ -102,8 +102,12 @@ def _stacked(airway: Airway) -> tuple[AirwayState, list[tuple[Fault, slice]], Fl
     parts, spans, severities, start = [], [], [], 0
     for fault in catalogue().values():
         grid = severity_grid(fault, SEVERITY_STEPS)
+        acting = grid
+        if grid is not None and fault.late:  # each severity twice: not set in yet, and set in
+            grid = np.repeat(np.asarray(severity_grid(fault, SEVERITY_STEPS // 2)), 2)
+            acting = np.where(np.arange(len(grid)) % 2, grid, 1.0)
         size = 1 if grid is None else len(grid)
-        parts.append((apply_fault(healthy_state(airway), airway, fault, grid), size))
+        parts.append((apply_fault(healthy_state(airway), airway, fault, acting), size))
         severities.append(np.full(1, np.nan) if grid is None else grid)
         spans.append((fault, slice(start, start + size)))
         start += size

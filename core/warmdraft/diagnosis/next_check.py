@@ -118,12 +118,21 @@ def _gains(of_checks: list[Check], joint: Floats, zone_of_fault: Floats, opening
     return gains
 
 
+def machine_runs(case: Case) -> bool:
+    """Whether the machine can be run for a check, as far as is known: tried, or complained of."""
+    tried = next((finding.result for finding in reversed(case.findings) if finding.check == "what_runs"), None)
+    if tried is not None and tried not in NO_EVIDENCE:
+        return tried in ("all", "drum_no_heat")
+    return "no_start" not in case.complaints or bool(case.readings)
+
+
 def checks_left(case: Case, again: frozenset[str]) -> list[Check]:
     """The checks this person can still do: not done, not impossible here, of this machine and its complaints, with
     what is carried, by one who may. A kind of reading in `again` is asked for anew."""
     found = {finding.check for finding in case.findings}
     read = {(reading.kind, reading.instrument) for reading in case.readings if reading.kind not in again}
     kinds = {kind for kind, instrument in read if instrument is None}
+    runs = machine_runs(case)
     return [
         check
         for name, check in checks().items()
@@ -131,6 +140,7 @@ def checks_left(case: Case, again: frozenset[str]) -> list[Check]:
         and check.observes not in kinds
         and (check.observes, check.instrument) not in read
         and check.fits(case.machine.heat.energy, case.complaints)
+        and (runs or check.stopped)
         and (case.carries is None or check.instrument in case.carries or not check.observes)
         and (case.qualified is None or check.qualified is None or check.qualified in case.qualified)
     ]

@@ -24,7 +24,7 @@ class Fault:
     """One row of the catalogue.
 
     range: severities it comes in, log-uniform, or None; at: the one severity of a fault without a range that acts;
-    as_built: the run was so from the first day, and is known once its pieces are.
+    as_built: the run was so from the first day, and is known once its pieces are; late: it sets in during the run.
     """
 
     name: str
@@ -36,6 +36,7 @@ class Fault:
     range: tuple[float, float] | None
     at: float | None
     as_built: bool
+    late: bool
     of_the_air: bool
     groups: frozenset[str]
     complaints: dict[str, float]
@@ -63,6 +64,7 @@ def catalogue() -> dict[str, Fault]:
             range=(float(span[0]), float(span[1])) if span else None,
             at=row.get("at"),
             as_built=row.get("as_built", False),
+            late=row.get("late", False),
             of_the_air=row.get("air", True),
             groups=frozenset(row["group"]),
             complaints=row.get("complaints", {}),

@@ -122,6 +122,9 @@ class English:
         """A number in a dimension, or a share as percent."""
         if dimension == "share":
             return f"{number * 100:.0f} %"
+        if dimension == "way":  # along a run people think in feet or metres, whatever they measure a bore in
+            unit = "ft" if self.unit("length") == "in" else "m"
+            return f"{from_si(number, unit, 'length'):.1f} {unit}"
         known: Dimension = next(name for name in UNITS if name == dimension)
         return self.quantity(number, known)
 

@@ -49,7 +49,7 @@ def headline(case: Case, verdict: Verdict, english: English) -> dict[str, Any]:
         why = "Take it again before believing anything below."
     elif len(places) > MOST_PLACES:
         code, text = "not_clear", "Not clear yet where the air is held up."
-    elif zones == ["none"]:
+    elif zones[0] == "none":
         code, text = "nothing_wrong", "The air moves as it should."
         why = f"{_short_of(verdict, english)} Look at the load, the setting and the drive."
     elif zones == ["heat"]:

@@ -198,7 +198,10 @@ function ForAndAgainst({ verdict }: { verdict: Verdict }) {
   return (
     <section className="mt-4">
       <h3 className="font-bold">
-        What speaks for {group.map((fault) => textOf(vocabulary.faults, fault).toLowerCase()).join(' or ')}
+        What speaks for{' '}
+        {group.length > 3
+          ? 'those that look alike'
+          : group.map((fault) => textOf(vocabulary.faults, fault).toLowerCase()).join(' or ')}
       </h3>
       <ul className="mt-1 grid gap-1">
         {rows.map((row) => {

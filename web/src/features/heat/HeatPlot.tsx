@@ -1,7 +1,8 @@
 import type { Drying, Habits, Heat, Vocabulary } from '../../api/types'
 import { inUnit, unitFor } from '../../ui/numbers'
+import { useWide } from '../../ui/useWide'
 
-const [W, H, LEFT, BOTTOM] = [640, 260, 46, 26]
+const [H, LEFT, BOTTOM] = [260, 46, 26]
 
 /** Temperature in the heater box over time: healthy a green line, now a copper one, the high limit's mark across. */
 export function HeatPlot({
@@ -13,6 +14,7 @@ export function HeatPlot({
   habits: Habits
   vocabulary: Vocabulary
 }) {
+  const W = useWide() ? 640 : 360
   const unit = unitFor('temperature', habits, vocabulary)
   const runs = [heat.healthy, heat.now].filter((run) => run !== null)
   const last = Math.max(...runs.flatMap((run) => run.trace.map((row) => row.minute)), 10)
@@ -23,7 +25,7 @@ export function HeatPlot({
     run.trace
       .map((row, i) => `${i ? 'L' : 'M'}${x(row.minute).toFixed(1)} ${y(row[of]).toFixed(1)}`)
       .join(' ')
-  const step = last > 90 ? 30 : last > 40 ? 10 : 5
+  const step = last > 90 ? 30 : last > 40 || W < 500 ? 10 : 5
   const trips = heat.now?.trips.filter((trip) => trip.limit === 'high_limit') ?? []
   return (
     <figure className="mt-2">
@@ -64,9 +66,6 @@ export function HeatPlot({
           stroke="var(--now)"
           strokeDasharray="3 5"
         />
-        <text x={W - 10} y={y(heat.high_limit_c) - 5} fontSize="13" textAnchor="end" fill="var(--now)">
-          high limit opens
-        </text>
         <path d={line(heat.healthy, 'box_c')} stroke="var(--healthy)" strokeWidth="3" fill="none" />
         {heat.now && <path d={line(heat.now, 'box_c')} stroke="var(--now)" strokeWidth="2.5" fill="none" />}
         {trips.map((trip) => (
@@ -77,7 +76,8 @@ export function HeatPlot({
         <span>Heater box, {unit.look}, over minutes:</span>
         <span style={{ color: 'var(--healthy)' }}>━ healthy</span>
         {heat.now && <span style={{ color: 'var(--now)' }}>━ now</span>}
-        {trips.length > 0 && <span>▼ the high limit opens</span>}
+        <span>┄ the high limit's mark</span>
+        {trips.length > 0 && <span>▼ it opens</span>}
       </figcaption>
     </figure>
   )

@@ -1,8 +1,9 @@
 import type { Log } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
 import { inUnit, unitFor } from '../../ui/numbers'
+import { useWide } from '../../ui/useWide'
 
-const [W, H, LEFT, BOTTOM] = [640, 200, 52, 26]
+const [H, LEFT, BOTTOM] = [200, 52, 26]
 
 /** A log over a run: the points, and the line of the shape that was found in them. */
 export function LogPlot({
@@ -13,6 +14,7 @@ export function LogPlot({
   dimension: string
 }) {
   const { me, vocabulary } = useSignedIn()
+  const W = useWide() ? 640 : 360
   const unit = unitFor(dimension, me.habits, vocabulary)
   const values = log.values.map((value) => inUnit(value, unit))
   const fitted = log.fitted.map((value) => inUnit(value, unit))

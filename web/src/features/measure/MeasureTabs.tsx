@@ -18,13 +18,13 @@ export const viewOf = (asked: string | null, check: string | null): MeasureView 
 /** Ways to find out: one check at a time, the meter, the run, the heat, a log. */
 export function MeasureTabs({ job, view }: { job: Job; view: MeasureView }) {
   return (
-    <nav aria-label="Ways to find out" className="-mx-1 mb-3 flex flex-wrap gap-1">
+    <nav aria-label="Ways to find out" className="-mx-1 mb-3 flex flex-wrap sm:gap-1">
       {TABS.map(([name, text]) => (
         <Link
           key={name}
           to={`/jobs/${job.id}/measure?view=${name}`}
           aria-current={view === name ? 'page' : undefined}
-          className="touch aria-[current=page]:bg-base-200 aria-[current=page]:border-accent flex items-center border-b-2 border-transparent px-3 font-bold"
+          className="touch aria-[current=page]:bg-base-200 aria-[current=page]:border-accent flex items-center border-b-2 border-transparent px-2 text-sm font-bold sm:px-3 sm:text-base"
         >
           {text}
         </Link>

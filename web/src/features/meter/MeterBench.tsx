@@ -71,7 +71,8 @@ const VERDICT: Record<string, string> = {
 
 function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: () => void }) {
   const { me } = useSignedIn()
-  const [kind, setKind] = useState<Kind>(lastKind)
+  const test = job.meter.filter((entry) => entry.part === part.part && entry.in_force).at(-1)
+  const [kind, setKind] = useState<Kind>(test?.instrument === 'analogue' ? 'analogue' : lastKind)
   const [isolated, setIsolated] = useState<boolean | null>(null)
   const [hot, setHot] = useState(false)
   const [between, setBetween] = useState<'leg_leg' | 'leg_neutral'>('leg_leg')
@@ -80,7 +81,6 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
   const [temperature, setTemperature] = useState('')
   const [trouble, setTrouble] = useState<string | null>(null)
   const live = part.kind === 'supply'
-  const test = job.meter.filter((entry) => entry.part === part.part && entry.in_force).at(-1)
   const barred = part.qualified !== null && !me.qualifications.includes(part.qualified)
 
   const save = async (shown: string) => {
