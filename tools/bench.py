@@ -21,7 +21,7 @@ from pathlib import Path
 import numpy as np
 
 ROOT = Path(__file__).resolve().parent.parent
-sys.path[:0] = [str(ROOT / "core"), str(ROOT / "tests" / "reference")]
+sys.path[:0] = [str(ROOT / "core"), str(ROOT / "tests" / "reference"), str(ROOT / "tools")]
 
 from warmdraft.airway import READING_KINDS, Conditions, predict  # noqa: E402
 from warmdraft.diagnosis import Case, ReadingFact, diagnose  # noqa: E402
@@ -212,6 +212,20 @@ def screen() -> list[Figure]:
     return [Figure("saved reading to its verdict on screen, p95", p95, 200, "ms")]
 
 
+def under_load() -> list[Figure]:
+    """The verdict's endpoint at 20 clients at once against one that does nothing; the quietest of a few rounds."""
+    from load import verdict_under_load
+    from warm.serve import SIGN_IN
+
+    rounds = [verdict_under_load(os.environ["WARM_URL"], *SIGN_IN) for _ in range(ROUNDS)]
+    same = min(same / nothing for nothing, same, _ in rounds)
+    adding = min(adding / nothing for nothing, _, adding in rounds)
+    return [
+        Figure("verdict at 20 clients, nothing changed: p95 × doing nothing", same, 5, "×"),
+        Figure("verdict at 20 clients, each adds a reading: p95 × doing nothing", adding, 12, "×"),
+    ]
+
+
 def first_view() -> list[Figure]:
     """JavaScript of the first view, gzipped as it is served."""
     total = sum(file.stat().st_size for file in (Path(os.environ["WARM_WEB_DIST"]) / "assets").glob("*.js.gz"))
@@ -220,7 +234,7 @@ def first_view() -> list[Figure]:
 
 def main() -> int:
     parts: list[Callable[[], list[Figure]]] = [
-        verdict_speed, many_files, drying, first_view, screen, accuracy, policy,
+        verdict_speed, many_files, drying, first_view, screen, under_load, accuracy, policy,
     ]  # fmt: skip
     as_json = "--json" in sys.argv
     asked = [word for word in sys.argv[1:] if word != "--json"]

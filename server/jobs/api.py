@@ -8,6 +8,7 @@ from ninja import Router
 
 from config.problems import ProblemOut
 from jobs import importing, queries, services, to_core, view
+from jobs.answer import job_answer
 from jobs.heat_view import HeatOut, heat_json
 from jobs.reading_in import (
     cause_facts,
@@ -41,14 +42,14 @@ def jobs(request: HttpRequest) -> Any:
 def import_job(request: HttpRequest) -> Any:
     """A job file (the body, as it is) back into the workshop."""
     who = member_of(request)
-    return view.job_json(importing.import_job(who, request.body), who)
+    return job_answer(who, importing.import_job(who, request.body).id)
 
 
 @router.get("/jobs/{uuid:job_id}", response=_JOB)
 def job(request: HttpRequest, job_id: UUID) -> Any:
     """One job with its verdict."""
     who = member_of(request)
-    return view.job_json(queries.job_of(who, job_id), who)
+    return job_answer(who, job_id)
 
 
 @router.put("/jobs/{uuid:job_id}", response=_JOB)
@@ -68,7 +69,7 @@ def put_job(request: HttpRequest, job_id: UUID, facts: JobIn) -> Any:
     machine = services.MachineFacts(**facts.machine.dict(), data_plate=services.data_plate_of(who, facts.machine.id))
     place = services.PlaceFacts(**facts.place.dict())
     services.put_job(who, job_id, given, machine, place, facts.based_on, facts.at)
-    return view.job_json(queries.job_of(who, job_id), who)
+    return job_answer(who, job_id)
 
 
 @router.put("/jobs/{uuid:job_id}/readings/{uuid:reading_id}", response=_JOB)
@@ -76,7 +77,7 @@ def put_reading(request: HttpRequest, job_id: UUID, reading_id: UUID, facts: Rea
     """Record a reading; the answer carries the new verdict."""
     who = member_of(request)
     services.record_reading(who, job_id, reading_id, reading_facts(facts))
-    return view.job_json(queries.job_of(who, job_id), who)
+    return job_answer(who, job_id)
 
 
 @router.put("/jobs/{uuid:job_id}/findings/{uuid:finding_id}", response=_JOB)
@@ -84,7 +85,7 @@ def put_finding(request: HttpRequest, job_id: UUID, finding_id: UUID, facts: Fin
     """Record what a look gave, or that it can't be done here."""
     who = member_of(request)
     services.record_finding(who, job_id, finding_id, finding_facts(facts))
-    return view.job_json(queries.job_of(who, job_id), who)
+    return job_answer(who, job_id)
 
 
 @router.put("/jobs/{uuid:job_id}/meter/{uuid:test_id}", response=_JOB)
@@ -92,7 +93,7 @@ def put_meter(request: HttpRequest, job_id: UUID, test_id: UUID, facts: MeterIn)
     """Record what a meter showed; the answer carries its verdict."""
     who = member_of(request)
     services.record_meter(who, job_id, test_id, meter_facts(facts))
-    return view.job_json(queries.job_of(who, job_id), who)
+    return job_answer(who, job_id)
 
 
 @router.put("/jobs/{uuid:job_id}/logs/{uuid:log_id}", response=_JOB)
@@ -100,7 +101,7 @@ def put_log(request: HttpRequest, job_id: UUID, log_id: UUID, facts: LogIn) -> A
     """Record a log over a run; the answer carries its shape."""
     who = member_of(request)
     services.record_log(who, job_id, log_id, log_facts(facts))
-    return view.job_json(queries.job_of(who, job_id), who)
+    return job_answer(who, job_id)
 
 
 @router.put("/jobs/{uuid:job_id}/vent", response=_JOB)
@@ -108,7 +109,7 @@ def put_run(request: HttpRequest, job_id: UUID, facts: RunIn) -> Any:
     """Put the vent run as it is drawn in place of the one before."""
     who = member_of(request)
     services.draw_run(who, job_id, checked_run(facts.vent), facts.based_on, facts.at)
-    return view.job_json(queries.job_of(who, job_id), who)
+    return job_answer(who, job_id)
 
 
 @router.get("/jobs/{uuid:job_id}/heat", response={200: HeatOut, **_REFUSED})
@@ -123,7 +124,7 @@ def put_withdrawn(request: HttpRequest, job_id: UUID, fact_id: UUID, facts: With
     """Take a reading or finding back, or put it back."""
     who = member_of(request)
     services.withdraw(who, job_id, fact_id, facts.withdrawn, facts.at)
-    return view.job_json(queries.job_of(who, job_id), who)
+    return job_answer(who, job_id)
 
 
 @router.put("/jobs/{uuid:job_id}/marks/{uuid:mark_id}", response=_JOB)
@@ -131,7 +132,7 @@ def put_mark(request: HttpRequest, job_id: UUID, mark_id: UUID, facts: MarkIn) -
     """Mark a step done, undone or not possible here."""
     who = member_of(request)
     services.mark_step(who, job_id, mark_id, facts.dict())
-    return view.job_json(queries.job_of(who, job_id), who)
+    return job_answer(who, job_id)
 
 
 @router.put("/jobs/{uuid:job_id}/causes/{uuid:cause_id}", response=_JOB)
@@ -139,7 +140,7 @@ def put_cause(request: HttpRequest, job_id: UUID, cause_id: UUID, facts: CauseIn
     """Say which cause the work goes by, or what it turned out to be."""
     who = member_of(request)
     services.choose_cause(who, job_id, cause_id, cause_facts(facts))
-    return view.job_json(queries.job_of(who, job_id), who)
+    return job_answer(who, job_id)
 
 
 @router.get("/jobs/{uuid:job_id}/file", response={200: dict[str, Any], **_REFUSED})

@@ -40,7 +40,7 @@ def job_of(who: Member, job_id: UUID) -> Job:
 
 def bare_job_of(who: Member, job_id: UUID) -> Job:
     """One job of the workshop without its facts, for those who write, or 404."""
-    job = Job.objects.filter(workshop=who.workshop, id=job_id).select_related("machine", "record").first()
+    job = Job.objects.filter(workshop=who.workshop, id=job_id).select_related("machine__place", "record").first()
     if job is None:
         raise Http404
     return job

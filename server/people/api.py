@@ -91,6 +91,13 @@ def me(request: HttpRequest) -> MeOut:
     return _me(request)
 
 
+@router.get("/nothing", response={204: None, 401: ProblemOut, 403: ProblemOut})
+def nothing(request: HttpRequest) -> Status[None]:
+    """Knows who asks, and does nothing: what the rest is measured against."""
+    member(person_of(request))
+    return Status(204, None)
+
+
 @router.put("/me/habits", response={200: MeOut, 401: ProblemOut, 403: ProblemOut, 422: ProblemOut})
 def put_habits(request: HttpRequest, habits: Habits) -> MeOut:
     """Units, theme, hand and keys of the signed-in person."""

@@ -89,6 +89,13 @@ def desk(live_server, page: Page):
     yield Bench(page, live_server.url, _someone("Ada Fell"))
 
 
+@pytest.fixture
+def phone(live_server, page: Page):
+    """On a phone only."""
+    page.set_viewport_size(WIDTHS["phone"])
+    yield Bench(page, live_server.url, _someone("Ada Fell"))
+
+
 _laid_out: list[str] = []
 
 

@@ -14,6 +14,11 @@ pytestmark = pytest.mark.django_db(transaction=True)
 ROOT = Path(__file__).resolve().parents[2]
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 STAGES = ("complaint", "make_safe", "measure", "cause", "open", "mend", "close", "prove", "hand_over")
+#: Ways to find out, each on a job that has something to show.
+VIEWS = (
+    ("Ferry office", "view=meter"), ("Ferry office", "check=meter_thermal_fuse"), ("Watermill", "view=run"),
+    ("Otter Ness", "view=heat"), ("Sauna raft", "view=log"),
+)  # fmt: skip
 #: First view: JavaScript, gzipped.
 MOST_SCRIPT_BYTES = 180_000
 
@@ -52,6 +57,10 @@ def test_axe_finds_nothing_on_any_screen(demo, theme):
             page.goto(f"{job}/{stage}")
             page.get_by_label("Draft line").wait_for()
             trouble += [f"{stage} {found}" for found in axe(page)]
+        for place, view in VIEWS:
+            page.goto(f"{open_job(demo, place)}/measure?{view}")
+            page.get_by_role("heading", level=2).first.wait_for()
+            trouble += [f"{place} {view} {found}" for found in axe(page)]
         page.get_by_role("button", name=re.compile("habits and sign-out")).click()
         trouble += [f"settings {found}" for found in axe(page)]
         page.keyboard.press("Escape")

@@ -14,7 +14,8 @@ from warmdraft.units import Dimension, to_si
 LOG_KINDS: dict[str, Dimension] = {
     "outlet_flow": "flow", "hood_flow": "flow", "vent_off_flow": "flow", "blower_speed": "rotation",
     "heater_current": "current", "exhaust_temperature": "temperature", "heater_box_temperature": "temperature",
-    "outlet_static_pressure": "pressure", "blower_inlet_suction": "pressure",
+    "outlet_static_pressure": "pressure", "blower_inlet_suction": "pressure", "screen_duct_suction": "pressure",
+    "wall_static_pressure": "pressure", "hood_static_pressure": "pressure", "room_temperature": "temperature",
 }  # fmt: skip
 #: A series shorter than this, or longer, is no run's log.
 LEAST_POINTS, MOST_POINTS = 6, 20_000

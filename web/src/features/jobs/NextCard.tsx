@@ -16,7 +16,10 @@ export function NextCard({ job, next, undo }: { job: Job; next: Next; undo: stri
   const then = gain && job.verdict.next_checks.find((entry) => entry.check !== check.check && entry.worth_it)
   const cause = job.verdict.faults.find((fault) => fault.fault === job.working_cause?.fault)
   return (
-    <aside className="card-paper border-accent border-2 p-4 sm:p-5" aria-label="What comes next">
+    <aside
+      className={`card-paper border-accent border-2 p-4 sm:p-5 ${check || job.working_cause ? '' : 'hidden md:block'}`}
+      aria-label="What comes next"
+    >
       <p className="text-primary text-sm font-bold">{isCheck ? 'Most worth doing next' : 'Next'}</p>
       <h2 className={`mt-0.5 text-xl font-bold ${isCheck ? 'md:sr-only' : 'sr-only'}`}>{next.text}</h2>
       <button

@@ -12,7 +12,7 @@ import { LEAST_SPOTS } from './run'
 type Facts = Pick<LogIn, 'kind' | 'unit' | 'minutes' | 'values' | 'instrument'>
 
 /** Instruments that answer: pick one, see it live, take the reading, or record a run. What was recorded stays, whatever the cable does. */
-export function LiveInstruments({ job, onRun }: { job: Job; onRun: (facts: Facts) => Promise<void> }) {
+export function LiveInstruments({ job, onRun }: { job: Job; onRun: (facts: Facts) => Promise<boolean> }) {
   const instruments = useInstruments()
   const [name, setName] = useState<string | null>(null)
   const [kind, setKind] = useState<string | null>(null)
@@ -62,7 +62,7 @@ function Live({
   job: Job
   instrument: string
   kind: string
-  onRun: (facts: Facts) => Promise<void>
+  onRun: (facts: Facts) => Promise<boolean>
 }) {
   const { me, vocabulary } = useSignedIn()
   const live = useLiveReading(instrument, kind)
@@ -138,7 +138,7 @@ function Live({
                 values: recording.values,
                 instrument: reading?.instrument ?? '',
               }
-              void onRun(facts).then(() => setRecording(null))
+              void onRun(facts).then((saved) => saved && setRecording(null))
             }}
           >
             Save the run ({recording.values.length})

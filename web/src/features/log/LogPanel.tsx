@@ -43,9 +43,9 @@ export function LogPanel({ job }: { job: Job }) {
     const answer = await outcome
     if (answer.state === 'refused') setTrouble(answer.problem.message)
     else {
-      keep(null)
       canUndo(job.id, { says: 'log', run: () => void withdraw(job.id, id, true) })
     }
+    return answer.state !== 'refused'
   }
   const logs = job.logs.filter((log) => log.in_force)
   return (
@@ -82,7 +82,7 @@ export function LogPanel({ job }: { job: Job }) {
               unit: unit.unit,
               instrument: run.instrument,
               ...points(run.spots),
-            })
+            }).then((saved) => saved && keep(null))
           }
         />
       ) : (

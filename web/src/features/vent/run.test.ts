@@ -40,8 +40,8 @@ describe('the line of a run', () => {
       [0, 0, 0],
     ],
     [
-      [straight(1), elbow('down', 45), straight(2)],
-      [2.414, 0, -1.414],
+      [straight(1), elbow('down', 30), straight(1)],
+      [1.866, 0, -0.5],
     ],
   ] as [Piece[], number[]][])('ends where it should', (pieces, where) => {
     expect(end(pieces)).toEqual(where)
