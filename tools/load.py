@@ -29,8 +29,14 @@ class Client:
         """One request; status and body."""
         headers = {"Cookie": "; ".join(f"{k}={v}" for k, v in self.cookies.items()), "Content-Type": "application/json",
                    "X-CSRFToken": self.cookies.get("csrftoken", "")}  # fmt: skip
-        self.line.request(method, path, None if body is None else json.dumps(body), headers)
-        answer = self.line.getresponse()
+        told = None if body is None else json.dumps(body)
+        try:
+            self.line.request(method, path, told, headers)
+            answer = self.line.getresponse()
+        except (http.client.RemoteDisconnected, ConnectionError):  # kept open without a word: once more, on a new one
+            self.line.close()
+            self.line.request(method, path, told, headers)
+            answer = self.line.getresponse()
         for name, value in answer.getheaders():
             if name.lower() == "set-cookie":
                 key, _, rest = value.partition("=")
@@ -67,7 +73,7 @@ def verdict_under_load(url: str, email: str, password: str) -> tuple[float, floa
     open_jobs = [row["id"] for row in rows if not row["handed_over"]]
 
     def job(client: Client) -> str:
-        return open_jobs[clients.index(client) % len(open_jobs)]
+        return str(open_jobs[clients.index(client) % len(open_jobs)])
 
     def reading(client: Client, i: int) -> tuple[int, bytes]:
         facts = {"kind": "outlet_flow", "typed": f"{90 + i}", "unit": "cfm", "at": "2026-11-25T09:00:00+00:00"}

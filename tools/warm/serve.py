@@ -110,7 +110,7 @@ def launch(url: str, key: str, port: int, log: Path, built: Path) -> int:
         web = subprocess.Popen(
             [str(VENV / "bin" / "gunicorn"), "config.wsgi:application", "--chdir", "server", "--bind",
              f"127.0.0.1:{port}", "--worker-class", "gthread", "--workers", "2", "--threads", "4",
-             "--graceful-timeout", "10", "--no-control-socket", "--max-requests", "20000",
+             "--graceful-timeout", "10", "--keep-alive", "15", "--no-control-socket", "--max-requests", "20000",
              "--max-requests-jitter", "2000"],
             stdin=subprocess.DEVNULL, stdout=out, stderr=out, start_new_session=True, env=env, cwd=ROOT,
         )  # fmt: skip
