@@ -5,9 +5,9 @@ from typing import Any
 from pydantic import ValidationError
 
 from config.problems import Problem
-from jobs.schemas_in import CauseIn, FindingIn, JobIn, LogIn, MeterIn, ObservationIn, ReadingIn
-from warmdraft.checks import reading_dimensions
-from warmdraft.errors import DocumentError, UnitError
+from jobs.schemas_in import CauseIn, FindingIn, JobIn, LogIn, MeterIn, ObservationIn, ReadingIn, SpeedsIn
+from warmdraft.checks import flow_of_centre, flow_of_traverse, reading_dimensions
+from warmdraft.errors import DocumentError, UnitError, WarmdraftError
 from warmdraft.faults import circumstance_names, complaint_names, fault_names
 from warmdraft.jobfile.meter_schema import MeterTestPart
 from warmdraft.jobfile.other_answers import run_verdict
@@ -17,7 +17,7 @@ from warmdraft.jobfile.vent_schema import VentPart
 from warmdraft.machine import profile_names
 from warmdraft.teardown import layout_names
 from warmdraft.trend import LOG_KINDS, read_csv
-from warmdraft.units import UNITS, Dimension, parse_typed
+from warmdraft.units import UNITS, Dimension, parse_typed, to_si
 
 
 def refuse(path: str, message: str) -> Problem:
@@ -46,17 +46,49 @@ def reading_facts(given: ReadingIn) -> dict[str, Any]:
     if given.unit not in UNITS[dimension].names:
         units = ", ".join(UNITS[dimension].names)
         raise refuse("$.unit", f"'{given.unit}' is not {UNITS[dimension].noun}; give one of {units}")
-    try:
-        value, unit = parse_typed(given.typed, dimension, given.unit)
-    except UnitError as error:
-        raise refuse("$.typed", str(error)) from None
+    instrument = given.instrument
+    if given.speeds is not None:
+        value, unit, instrument = _flow_of(given.speeds, dimension)
+    else:
+        try:
+            value, unit = parse_typed(given.typed, dimension, given.unit)
+        except UnitError as error:
+            raise refuse("$.typed", str(error)) from None
     part = {"kind": given.kind, "value": value, "unit": unit}
-    if given.instrument:
-        part["instrument"] = given.instrument
+    if instrument:
+        part["instrument"] = instrument
     _checked(ReadingPart, part, {"value": "typed", "unit": "typed"})
     return {
-        "kind": given.kind, "typed": given.typed, "value": value, "unit": unit, "instrument": given.instrument,
+        "kind": given.kind, "typed": given.typed, "value": value, "unit": unit, "instrument": instrument,
     } | _observed(given)  # fmt: skip
+
+
+#: The instrument that a way of taking speeds amounts to.
+_AS_INSTRUMENT = {
+    "traverse": "anemometer_traverse", "centre": "anemometer_centre", "near_bend": "anemometer_near_bend",
+}  # fmt: skip
+
+
+def _flow_of(speeds: SpeedsIn, dimension: Dimension) -> tuple[float, str, str]:
+    """Flow from air speeds: value, unit, instrument."""
+    if dimension != "flow":
+        raise refuse("$.speeds", "speeds give a flow; leave them out of a reading that is none")
+    try:
+        bore, unit = parse_typed(speeds.bore, "length", "in")
+        bore_m = to_si(bore, unit, "length")
+        metres_a_second = [to_si(value, speeds.unit, "air_speed") for value in speeds.values]
+        if not 0.02 <= bore_m <= 0.5:
+            raise UnitError(f"'{speeds.bore}' is no bore of a dryer's duct; give one such as '4 in'")
+    except UnitError as error:
+        raise refuse("$.speeds", str(error)) from None
+    try:
+        if speeds.method == "traverse":
+            flow = flow_of_traverse(metres_a_second, bore_m)
+        else:
+            flow = flow_of_centre(sum(metres_a_second) / len(metres_a_second), bore_m)
+    except WarmdraftError as error:
+        raise refuse("$.speeds.values", str(error)) from None
+    return flow, "m3/s", _AS_INSTRUMENT[speeds.method]
 
 
 def finding_facts(given: FindingIn) -> dict[str, Any]:

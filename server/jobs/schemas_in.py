@@ -61,8 +61,22 @@ class ObservationIn(Schema):
     at: datetime
 
 
+class SpeedsIn(Schema):
+    """Air speeds in a round duct: one in the middle, or a traverse; the flow follows from them."""
+
+    method: Literal["traverse", "centre", "near_bend"]
+    bore: str = Field(min_length=1, max_length=30)
+    unit: Literal["m/s", "ft/min"]
+    values: list[float] = Field(min_length=1, max_length=12)
+
+
 class ReadingIn(ObservationIn):
-    """A reading as it was typed: "1.03", or "1.03 in"; unit: what a bare number is taken in."""
+    """A reading as it was typed: "1.03", or "1.03 in"; unit: what a bare number is taken in.
+
+    speeds: where a flow was measured as air speeds; then it counts, and typed is only what was noted beside it.
+    """
+
+    speeds: SpeedsIn | None = None
 
     kind: str
     typed: str = Field(min_length=1, max_length=60)

@@ -6,7 +6,7 @@ from ninja import Router, Schema
 from config.problems import ProblemOut
 from people.signed_in import member_of
 from warmdraft.airway import NODES, READING_KINDS, TAPS
-from warmdraft.checks import NO_EVIDENCE, checks, instruments_for, reading_dimensions
+from warmdraft.checks import LOG_TCHEBYCHEFF, NO_EVIDENCE, checks, instruments_for, reading_dimensions
 from warmdraft.faults import ELEMENT_NAMES, ZONES, catalogue
 from warmdraft.machine import profile_names, profile_titles
 from warmdraft.meter import parts
@@ -127,6 +127,7 @@ class Vocabulary(Schema):
     code_profiles: list[Named]
     log_kinds: list[Named]
     trade_words: list[TradeWord]
+    traverse: list[float]
     profiles: list[ProfileOut]
     layouts: list[Named]
     instruments: list[Named]
@@ -187,6 +188,7 @@ def vocabulary(request: HttpRequest) -> Vocabulary:
         ],
         code_profiles=[Named(code=name, text=profile.title) for name, profile in code_profiles().items()],
         log_kinds=_named("log", tuple(LOG_KINDS)),
+        traverse=list(LOG_TCHEBYCHEFF[6]),
         trade_words=[TradeWord(said=said, means=means) for said, means in table("trade_words")["words"].items()],
         profiles=[
             ProfileOut(code=name, text=profile_titles()[name], energy=table("profiles")[name]["heat"]["energy"])

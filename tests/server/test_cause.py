@@ -10,6 +10,7 @@ from tests.server.factories import AT, a_technician
 from tests.server.test_jobs import measured
 
 from jobs.models import Happening, Job
+from jobs.schemas import JobOut
 
 pytestmark = pytest.mark.django_db
 RUN = {
@@ -187,6 +188,46 @@ def test_everything_comes_back_from_its_own_file():
     assert [row["probability"] for row in back["verdict"]["faults"]] == approx(
         [row["probability"] for row in shown["verdict"]["faults"]]
     )
+
+
+@pytest.mark.parametrize(
+    ("speeds", "litres", "instrument"),
+    [
+        ({"method": "traverse", "bore": "4 in", "unit": "m/s", "values": [9.25] * 12}, 75, "anemometer_traverse"),
+        ({"method": "centre", "bore": "101.6 mm", "unit": "ft/min", "values": [2220]}, 75, "anemometer_centre"),
+    ],
+)
+def test_a_flow_comes_from_air_speeds_too(speeds, litres, instrument):
+    technician = a_technician()
+    answer = technician.reads(technician.opens(), "outlet_flow", "speeds", "cfm", speeds=speeds).json()
+    (reading,) = answer["readings"]
+    assert reading["canonical"]["value"] * 1000 == approx(litres, rel=0.01) and reading["instrument"] == instrument
+
+
+@pytest.mark.parametrize(
+    ("kind", "speeds", "said"),
+    [
+        ("outlet_flow", {"method": "traverse", "bore": "4 in", "unit": "m/s", "values": [9.0] * 5}, "5 speeds are no"),
+        ("outlet_flow", {"method": "centre", "bore": "4 ft", "unit": "m/s", "values": [9.0]}, "no bore of a dryer"),
+        ("outlet_static_pressure", {"method": "centre", "bore": "4 in", "unit": "m/s", "values": [9.0]}, "give a flow"),
+    ],
+)
+def test_speeds_that_give_no_flow_are_refused(kind, speeds, said):
+    technician = a_technician()
+    unit = "cfm" if kind == "outlet_flow" else "Pa"
+    answer = technician.reads(technician.opens(), kind, "speeds", unit, speeds=speeds)
+    assert answer.status_code == 422 and said in answer.json()["message"]
+
+
+def test_the_answers_are_of_the_schema_they_promise():
+    lead = a_technician("lead")
+    job = lead.opens(told={"long_drying": {"since": "spring", "how_often": "", "what": ""}})
+    meters(lead, job, typed="needle_at_infinity")
+    logs(lead, job, kind="hood_flow", unit="cfm", minutes=list(range(60)), values=FADE)
+    answer = draws(lead, job, RUN).json()
+    assert JobOut.model_validate(answer).model_dump(mode="json").keys() == answer.keys()
+    again = lead.get(f"/jobs/{job}").json()  # the kept answer is the one that was worked out
+    assert again == answer
 
 
 def test_what_is_carried_decides_what_is_asked():

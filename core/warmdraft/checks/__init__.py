@@ -27,9 +27,11 @@ from warmdraft.checks.likelihood import (
     severity_weight,
 )
 from warmdraft.checks.swaps import SWAPS, gains, healthy_gains
+from warmdraft.checks.traverse import LOG_TCHEBYCHEFF, flow_of_centre, flow_of_traverse
 
 __all__ = [
     "ACCESS",
+    "LOG_TCHEBYCHEFF",
     "NO_EVIDENCE",
     "OPENING_MINUTES",
     "SWAPS",
@@ -38,6 +40,8 @@ __all__ = [
     "check_names",
     "checks",
     "felt_by_flow",
+    "flow_of_centre",
+    "flow_of_traverse",
     "gained_flow_weight",
     "gains",
     "healthy_gains",

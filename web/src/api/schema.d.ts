@@ -1813,6 +1813,8 @@ export interface components {
         /**
          * ReadingIn
          * @description A reading as it was typed: "1.03", or "1.03 in"; unit: what a bare number is taken in.
+         *
+         *     speeds: where a flow was measured as air speeds; then it counts, and typed is only what was noted beside it.
          */
         ReadingIn: {
             /**
@@ -1838,6 +1840,7 @@ export interface components {
              * @enum {string}
              */
             phase: "before" | "after";
+            speeds?: components["schemas"]["SpeedsIn"] | null;
             /** Supersedes */
             supersedes?: string | null;
             /** Typed */
@@ -2064,6 +2067,26 @@ export interface components {
             towards: string;
         };
         /**
+         * SpeedsIn
+         * @description Air speeds in a round duct: one in the middle, or a traverse; the flow follows from them.
+         */
+        SpeedsIn: {
+            /** Bore */
+            bore: string;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "traverse" | "centre" | "near_bend";
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "m/s" | "ft/min";
+            /** Values */
+            values: number[];
+        };
+        /**
          * StageOut
          * @description A stage: done, open or not needed, and how many of its steps are settled.
          */
@@ -2256,6 +2279,8 @@ export interface components {
             stages: components["schemas"]["Named"][];
             /** Trade Words */
             trade_words: components["schemas"]["TradeWord"][];
+            /** Traverse */
+            traverse: number[];
             /** Units */
             units: components["schemas"]["UnitOut"][];
             /** Zones */

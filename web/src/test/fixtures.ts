@@ -273,6 +273,7 @@ export const vocabulary: Vocabulary = {
   ],
   code_profiles: named(['residential-model', 'Model residential code']),
   log_kinds: named(['hood_flow', 'flow at the hood'], ['outlet_flow', 'flow at the outlet']),
+  traverse: [0.032, 0.135, 0.321, 0.679, 0.865, 0.968],
   trade_words: [{ said: 'filter', means: 'screen' }],
   circumstances: [],
   profiles: [{ code: 'full-size-electric', text: 'Full size', energy: 'electric' }],

@@ -88,6 +88,7 @@ function Live({
     if (!reading?.value || !known) return
     const { id, outcome } = recordReading(job.id, {
       kind,
+      speeds: null,
       typed: String(Number(inUnit(reading.value.value, unit).toPrecision(6))),
       unit: unit.unit,
       instrument: reading.instrument,

@@ -1,10 +1,11 @@
 import { useState } from 'react'
-import type { Check, Job, Reading } from '../../api/types'
+import type { Check, Job, Reading, SpeedsIn } from '../../api/types'
 import { recordReading, withdraw } from '../../api/writes'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { canUndo } from '../../app/undo'
 import { unitFor } from '../../ui/numbers'
 import { useWide } from '../../ui/useWide'
+import { SpeedsForm } from './SpeedsForm'
 
 type Props = { job: Job; check: Check; phase: 'before' | 'after'; replaces: Reading | undefined }
 
@@ -25,12 +26,13 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
   const expected = job.verdict.readings[check.observes ?? '']
   if (!kind) return null
 
-  const save = async () => {
-    if (!typed.trim()) return
+  const save = async (speeds: SpeedsIn | null = null) => {
+    if (!typed.trim() && !speeds) return
     setTrouble(null)
     const { id, outcome } = recordReading(job.id, {
       kind: kind.kind,
-      typed: typed.trim(),
+      typed: speeds ? `${speeds.values.length} speeds` : typed.trim(),
+      speeds,
       unit: unit.unit,
       instrument,
       phase,
@@ -44,87 +46,102 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
       return
     }
     setTyped('')
-    canUndo(job.id, { says: `${kind.text} ${typed.trim()}`, run: () => void withdraw(job.id, id, true) })
+    canUndo(job.id, {
+      says: `${kind.text} ${typed.trim()}`.trim(),
+      run: () => void withdraw(job.id, id, true),
+    })
   }
 
   return (
-    <form
-      className="mt-3"
-      onSubmit={(event) => {
-        event.preventDefault()
-        void save()
-      }}
-    >
-      <label className="block">
-        <span className="font-bold">
-          {replaces ? 'Instead of ' : ''}
-          {replaces ? `${replaces.typed} ${replaces.unit}` : kind.text}
-        </span>
-        <span className="mt-1 flex items-center gap-2">
-          <input
-            data-answer
-            className="field h-[54px] text-2xl font-bold"
-            autoComplete="off"
-            inputMode={wide ? 'text' : 'decimal'}
-            value={typed}
-            maxLength={60}
-            aria-describedby="reading-unit"
-            aria-invalid={trouble !== null}
-            onChange={(event) => setTyped(event.target.value)}
-          />
-          <span id="reading-unit" className="w-20 shrink-0 text-lg">
-            {unit.look}
+    <>
+      <form
+        className="mt-3"
+        onSubmit={(event) => {
+          event.preventDefault()
+          void save()
+        }}
+      >
+        <label className="block">
+          <span className="font-bold">
+            {replaces ? 'Instead of ' : ''}
+            {replaces ? `${replaces.typed} ${replaces.unit}` : kind.text}
           </span>
-        </span>
-      </label>
-      {expected?.healthy && (
-        <p className="text-soft mt-1 text-sm">
-          A healthy one reads {((expected.healthy.value - unit.offset) / unit.factor).toFixed(unit.digits)}{' '}
-          {unit.look}. Another unit can be typed along.
-        </p>
-      )}
-      <div className="mt-2 grid grid-cols-3 gap-1.5 md:hidden">
-        {PAD.map((key) => (
-          <button
-            key={key}
-            type="button"
-            className="btn btn-outline h-[54px] text-2xl"
-            aria-label={key === '⌫' ? 'delete the last digit' : key}
-            onClick={() => setTyped(key === '⌫' ? typed.slice(0, -1) : typed + key)}
-          >
-            {key}
-          </button>
-        ))}
-      </div>
-      <div className="mt-2 flex flex-wrap gap-2">
-        {suitable.length > 1 && (
-          <label>
-            <span className="sr-only">Instrument</span>
-            <select
-              className="field"
-              value={instrument}
-              onChange={(event) => setInstrument(event.target.value)}
-            >
-              {suitable.map((code) => (
-                <option key={code} value={code}>
-                  {textOf(vocabulary.instruments, code)}
-                </option>
-              ))}
-            </select>
-          </label>
+          <span className="mt-1 flex items-center gap-2">
+            <input
+              data-answer
+              className="field h-[54px] text-2xl font-bold"
+              autoComplete="off"
+              inputMode={wide ? 'text' : 'decimal'}
+              value={typed}
+              maxLength={60}
+              aria-describedby="reading-unit"
+              aria-invalid={trouble !== null}
+              onChange={(event) => setTyped(event.target.value)}
+            />
+            <span id="reading-unit" className="w-20 shrink-0 text-lg">
+              {unit.look}
+            </span>
+          </span>
+        </label>
+        {expected?.healthy && (
+          <p className="text-soft mt-1 text-sm">
+            A healthy one reads {((expected.healthy.value - unit.offset) / unit.factor).toFixed(unit.digits)}{' '}
+            {unit.look}. Another unit can be typed along.
+          </p>
         )}
-        <button type="button" className="chip" aria-pressed={heatOn} onClick={() => setHeatOn(!heatOn)}>
-          heat {heatOn ? 'on' : 'off'}
-        </button>
-        <button type="submit" className="btn btn-neutral touch h-11 flex-1 text-lg" disabled={!typed.trim()}>
-          Save the reading
-        </button>
-      </div>
-      {trouble && (
-        <p role="alert" className="text-error mt-2">
-          {trouble}
-        </p>
+        <div className="mt-2 grid grid-cols-3 gap-1.5 md:hidden">
+          {PAD.map((key) => (
+            <button
+              key={key}
+              type="button"
+              className="btn btn-outline h-[54px] text-2xl"
+              aria-label={key === '⌫' ? 'delete the last digit' : key}
+              onClick={() => setTyped(key === '⌫' ? typed.slice(0, -1) : typed + key)}
+            >
+              {key}
+            </button>
+          ))}
+        </div>
+        <div className="mt-2 flex flex-wrap gap-2">
+          {suitable.length > 1 && (
+            <label>
+              <span className="sr-only">Instrument</span>
+              <select
+                className="field"
+                value={instrument}
+                onChange={(event) => setInstrument(event.target.value)}
+              >
+                {suitable.map((code) => (
+                  <option key={code} value={code}>
+                    {textOf(vocabulary.instruments, code)}
+                  </option>
+                ))}
+              </select>
+            </label>
+          )}
+          <button type="button" className="chip" aria-pressed={heatOn} onClick={() => setHeatOn(!heatOn)}>
+            heat {heatOn ? 'on' : 'off'}
+          </button>
+          <button
+            type="submit"
+            className="btn btn-neutral touch h-11 flex-1 text-lg"
+            disabled={!typed.trim()}
+          >
+            Save the reading
+          </button>
+        </div>
+        {trouble && (
+          <p role="alert" className="text-error mt-2">
+            {trouble}
+          </p>
+        )}
+      </form>
+      {dimension === 'flow' && (
+        <details className="mt-1">
+          <summary className="touch flex cursor-pointer items-center font-bold">From air speeds</summary>
+          <SpeedsForm onSave={(speeds) => void save(speeds)} />
+        </details>
       )}
-    </form>
+    </>
   )
 }

@@ -1,0 +1,116 @@
+import { useState } from 'react'
+import type { SpeedsIn } from '../../api/types'
+import { useSignedIn } from '../../app/signedIn'
+import { Choice } from '../../ui/Choice'
+
+type Method = SpeedsIn['method']
+
+/** A flow from air speeds: one in the middle of the duct, or a traverse with its points drawn. */
+export function SpeedsForm({ onSave }: { onSave: (speeds: SpeedsIn) => void }) {
+  const { me, vocabulary } = useSignedIn()
+  const [method, setMethod] = useState<Method>('centre')
+  const [bore, setBore] = useState(me.habits.length === 'in' ? '4 in' : '102 mm')
+  const [unit, setUnit] = useState<SpeedsIn['unit']>(me.habits.length === 'in' ? 'ft/min' : 'm/s')
+  const [typed, setTyped] = useState<string[]>([])
+  const places = vocabulary.traverse
+  const count = method === 'traverse' ? 2 * places.length : 1
+  const values = Array.from({ length: count }, (_, i) =>
+    Number((typed[i] ?? '').replace(',', '.') || Number.NaN),
+  )
+  const complete = values.every((value) => value > 0)
+  return (
+    <form
+      className="grid gap-2 pb-2"
+      onSubmit={(event) => {
+        event.preventDefault()
+        if (complete) onSave({ method, bore, unit, values })
+      }}
+    >
+      <Choice
+        title="Where?"
+        options={[
+          ['centre', 'in the middle'],
+          ['near_bend', 'in the middle, near a bend'],
+          ['traverse', 'a traverse of 12 points'],
+        ]}
+        value={method}
+        onChange={(value) => setMethod(value as Method)}
+      />
+      <div className="flex flex-wrap gap-2">
+        <label className="flex items-center gap-2">
+          <span>Bore</span>
+          <input
+            className="field w-24"
+            value={bore}
+            maxLength={20}
+            onChange={(event) => setBore(event.target.value)}
+          />
+        </label>
+        <Choice
+          title="Speed in"
+          options={[
+            ['ft/min', 'ft/min'],
+            ['m/s', 'm/s'],
+          ]}
+          value={unit}
+          onChange={(value) => setUnit(value === 'm/s' ? 'm/s' : 'ft/min')}
+        />
+      </div>
+      <div className="flex flex-wrap items-start gap-4">
+        <div className="grid flex-1 grid-cols-[repeat(auto-fill,minmax(6.5rem,1fr))] gap-2">
+          {values.map((_, i) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: a point is its place in the traverse
+            <label key={i} className="flex items-center gap-1">
+              <span className="text-soft w-6 text-right">{count > 1 ? i + 1 : ''}</span>
+              <input
+                className="field px-2"
+                inputMode="decimal"
+                aria-label={count > 1 ? `speed at point ${i + 1}` : 'speed in the middle'}
+                value={typed[i] ?? ''}
+                maxLength={8}
+                onChange={(event) => {
+                  const next = [...typed]
+                  next[i] = event.target.value
+                  setTyped(next)
+                }}
+              />
+            </label>
+          ))}
+        </div>
+        {method === 'traverse' && <Points places={places} />}
+      </div>
+      <button type="submit" className="btn btn-neutral touch justify-self-start" disabled={!complete}>
+        Save the flow
+      </button>
+    </form>
+  )
+}
+
+/** The two diameters of a traverse, each point numbered, as far from the wall as it is. */
+function Points({ places }: { places: readonly number[] }) {
+  return (
+    <svg
+      viewBox="0 0 140 140"
+      className="h-36 w-36"
+      role="img"
+      aria-label="Points 1 to 6 across, 7 to 12 up and down"
+    >
+      <circle cx="70" cy="70" r="60" className="fill-base-200 stroke-base-content" strokeWidth="2" />
+      {places.map((share, i) => {
+        const at = 10 + share * 120
+        return (
+          <g key={share} className="fill-base-content" fontSize="11">
+            <text x={at} y={66} textAnchor="middle">
+              {i + 1}
+            </text>
+            <circle cx={at} cy={70} r="2" />
+            <text x={76} y={at + 4}>
+              {i + 1 + places.length}
+            </text>
+            <circle cx={70} cy={at} r="2" />
+          </g>
+        )
+      })}
+    </svg>
+  )
+}
