@@ -30,7 +30,8 @@ def _key(job: Job, who: Member) -> str:
     machine = job.machine
     rows = [model_to_dict(machine), model_to_dict(machine.place)]
     seen_by = [who.person.id, who.person.habits, who.role, sorted(who.qualifications)]
-    parts: list[Any] = [job.id, job.version, hasattr(job, "record"), rows, seen_by, MODEL_VERSION]
+    # a job that was deleted and came back from its file counts its versions anew
+    parts: list[Any] = [job.id, job.created_at, job.version, hasattr(job, "record"), rows, seen_by, MODEL_VERSION]
     return json.dumps(parts, default=str, sort_keys=True)
 
 

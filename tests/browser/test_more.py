@@ -26,7 +26,7 @@ def test_a_reading_taken_again_stands_in_for_the_first(desk):
     open_a_job(desk)
     page.keyboard.press("r")
     desk.reads("160")
-    page.get_by_role("link", name="Again").click()
+    page.get_by_role("link", name="Again", exact=True).click()
     expect(page.get_by_text("Instead of 160 cfm")).to_be_visible()
     desk.reads("96")
     facts = page.get_by_role("region", name="Measure").get_by_role("listitem").filter(has_text="Take back")

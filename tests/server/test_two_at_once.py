@@ -164,7 +164,7 @@ def test_what_is_no_object_is_refused_as_such(body):
 
 
 @pytest.mark.django_db
-@pytest.mark.parametrize("path", ["/jobs/seven", "/jobs/1/2/3", "/nothing", "/jobs/../../etc/passwd"])
+@pytest.mark.parametrize("path", ["/jobs/seven", "/jobs/1/2/3", "/nowhere", "/jobs/../../etc/passwd"])
 def test_an_address_that_is_none_is_not_found(path):
     technician = a_technician()
     assert technician.get(path).status_code == 404
