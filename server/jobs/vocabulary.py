@@ -106,6 +106,13 @@ class MeterPartOut(Schema):
     qualified: str | None
 
 
+class LogKindOut(Named):
+    """A kind that may be logged over a run."""
+
+    dimension: str
+    canonical: str
+
+
 class TradeWord(Schema):
     """What people say, and what it is called here."""
 
@@ -125,7 +132,7 @@ class Vocabulary(Schema):
     circumstances: list[CircumstanceOut]
     meter_parts: list[MeterPartOut]
     code_profiles: list[Named]
-    log_kinds: list[Named]
+    log_kinds: list[LogKindOut]
     trade_words: list[TradeWord]
     traverse: list[float]
     profiles: list[ProfileOut]
@@ -148,7 +155,7 @@ def _check(name: str) -> CheckOut:
     return CheckOut(
         check=name, do=words["do"], how=words["how"], node=words["node"],
         access=english.word("access", check.access), minutes=check.minutes, wait_minutes=check.wait_minutes,
-        instrument=english.instrument(check.instrument), hazard=english.word("hazard", check.hazard),
+        instrument=english.instrument(check.instrument), hazard=english.hazard(check),
         qualified=check.qualified,
         heat=check.heat, observes=check.observes,
         results=[Named(code=result, text=words["results"][result]) for result in check.results],
@@ -187,7 +194,11 @@ def vocabulary(request: HttpRequest) -> Vocabulary:
             for name, part in parts().items()
         ],
         code_profiles=[Named(code=name, text=profile.title) for name, profile in code_profiles().items()],
-        log_kinds=_named("log", tuple(LOG_KINDS)),
+        log_kinds=[
+            LogKindOut(code=kind, text=english.word("log", kind), dimension=dimension,
+                       canonical=UNITS[dimension].canonical)
+            for kind, dimension in LOG_KINDS.items()
+        ],
         traverse=list(LOG_TCHEBYCHEFF[6]),
         trade_words=[TradeWord(said=said, means=means) for said, means in table("trade_words")["words"].items()],
         profiles=[

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import Any
 
-from warmdraft.checks import instrument_names, instrument_words
+from warmdraft.checks import Check, instrument_names, instrument_words
 from warmdraft.faults import catalogue
 from warmdraft.heat import DryingRun
 from warmdraft.tables import table
@@ -65,6 +65,11 @@ class English:
         """do: as it stands on a button; how: what hands and eyes do; node: where; results: their words."""
         words: dict[str, Any] = table("words_en_checks")[name]
         return words
+
+    def hazard(self, check: Check) -> str:
+        """What to mind, where the hands are; before a swap more than elsewhere."""
+        said = str(self.word("hazard", check.hazard))
+        return f"{said} {self.word('hazard', 'swap')}".strip() if check.swap else said
 
     def instrument(self, name: str) -> str:
         """What a check is done with: an instrument, or a sense."""

@@ -1249,6 +1249,20 @@ export interface components {
             visit?: string | null;
         };
         /**
+         * LogKindOut
+         * @description A kind that may be logged over a run.
+         */
+        LogKindOut: {
+            /** Canonical */
+            canonical: string;
+            /** Code */
+            code: string;
+            /** Dimension */
+            dimension: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * LogOut
          * @description A log over a run, canonical unit, with the shape that was found in it and the line to draw.
          */
@@ -2266,7 +2280,7 @@ export interface components {
             /** Layouts */
             layouts: components["schemas"]["Named"][];
             /** Log Kinds */
-            log_kinds: components["schemas"]["Named"][];
+            log_kinds: components["schemas"]["LogKindOut"][];
             /** Meter Parts */
             meter_parts: components["schemas"]["MeterPartOut"][];
             /** No Evidence */

@@ -272,7 +272,7 @@ export const vocabulary: Vocabulary = {
     },
   ],
   code_profiles: named(['residential-model', 'Model residential code']),
-  log_kinds: named(['hood_flow', 'flow at the hood'], ['outlet_flow', 'flow at the outlet']),
+  log_kinds: [{ code: 'hood_flow', text: 'flow at the hood', dimension: 'flow', canonical: 'm3/s' }],
   traverse: [0.032, 0.135, 0.321, 0.679, 0.865, 0.968],
   trade_words: [{ said: 'filter', means: 'screen' }],
   circumstances: [],
@@ -322,5 +322,6 @@ export const vocabulary: Vocabulary = {
     unit('cfm', 'flow', 4.719474432e-4, 'cfm', 0),
     unit('Pa', 'pressure', 1, 'Pa', 0),
     unit('inH2O', 'pressure', 249.0889, 'inH2O', 2),
+    unit('degC', 'temperature', 1, '°C', 0),
   ],
 }

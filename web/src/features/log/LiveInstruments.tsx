@@ -70,7 +70,8 @@ function Live({
   const [taken, setTaken] = useState<string | null>(null)
   const lastSeen = useRef(0)
   const known = vocabulary.kinds.find((entry) => entry.kind === kind)
-  const dimension = known?.dimension ?? 'temperature'
+  const logged = vocabulary.log_kinds.find((entry) => entry.code === kind)
+  const dimension = known?.dimension ?? logged?.dimension ?? 'flow'
   const unit = unitFor(dimension, me.habits, vocabulary)
   const reading: LiveReading | undefined = live.data
   useEffect(() => {
@@ -134,7 +135,7 @@ function Live({
             onClick={() => {
               const facts: Facts = {
                 kind,
-                unit: vocabulary.kinds.find((entry) => entry.kind === kind)?.canonical ?? 'degC',
+                unit: logged?.canonical ?? '',
                 minutes: recording.at,
                 values: recording.values,
                 instrument: reading?.instrument ?? '',

@@ -24,7 +24,7 @@ export function LogPanel({ job }: { job: Job }) {
   const [kind, setKind] = useState(run?.kind ?? 'hood_flow')
   const [trouble, setTrouble] = useState<string | null>(null)
   const dimensionOf = (code: string) =>
-    vocabulary.kinds.find((entry) => entry.kind === code)?.dimension ?? 'temperature'
+    vocabulary.log_kinds.find((entry) => entry.code === code)?.dimension ?? 'flow'
   const unit = unitFor(dimensionOf(kind), me.habits, vocabulary)
   const keep = (next: OpenRun | null) => {
     keepRun(job.id, next)

@@ -33,6 +33,7 @@ export function MeasurePanel({
   return (
     <div>
       <MeasureTabs job={job} view={view} />
+      {view !== 'log' && <LongRunFirst job={job} />}
       <Suspense fallback={<Waiting what="this part" />}>
         {view === 'check' && <OneCheck job={job} check={asked} phase={phase} />}
         {view === 'meter' && (
@@ -43,6 +44,21 @@ export function MeasurePanel({
         {view === 'log' && <LogPanel job={job} />}
       </Suspense>
     </div>
+  )
+}
+
+/** Fine at first: the clock is started before anything else, and the rest is done meanwhile. */
+function LongRunFirst({ job }: { job: Job }) {
+  const asked = job.circumstances.includes('slow_after_an_hour') && !job.logs.some((log) => log.in_force)
+  if (!asked || !job.verdict.next_checks.some((entry) => entry.check === 'log_flow')) return null
+  return (
+    <p className="border-accent mb-3 rounded-xl border-2 p-3">
+      Fine at first, slow after an hour:{' '}
+      <Link className="link font-bold" to={`/jobs/${job.id}/measure?view=log`}>
+        start a long run now
+      </Link>{' '}
+      and do the rest meanwhile.
+    </p>
   )
 }
 
