@@ -15,6 +15,8 @@ from pathlib import Path
 from warm import cluster, environment, serve, system
 from warm.places import PYTHON, ROOT, VENV, WEB
 
+#: Every screen for axe, in both themes and widths: as long as all stories together, so it runs beside them.
+_SCREENS = "tests/browser/test_screens.py"
 #: Hosts of package registries: none of them stands in a lock, so that any mirror serves.
 REGISTRIES = ("registry.npmjs", "pypi.org", "pythonhosted", "npmmirror", "yarnpkg")
 
@@ -66,13 +68,14 @@ def _database() -> list[Check]:
     return [
         Check("migrations are complete", [str(PYTHON), "server/manage.py", "makemigrations", "--check", "--dry-run"]),
         Check("server tests", _pytest("tests/server"), database=True),
-        Check("browser tests", _pytest("tests/browser"), database=True),
+        Check("browser, stories", _pytest("tests/browser", f"--ignore={_SCREENS}"), database=True),
+        Check("browser, screens", _pytest(_SCREENS), database=True),
     ]
 
 
 def _slow_first(checks: list[Check]) -> list[Check]:
     """Long ones begin early, so that both lanes end together."""
-    slow = ("browser tests", "reference tests", "server tests", "core tests")
+    slow = ("browser, stories", "browser, screens", "reference tests", "server tests", "core tests")
     return sorted(checks, key=lambda check: slow.index(check.name) if check.name in slow else len(slow))
 
 
