@@ -4,10 +4,12 @@ from datetime import datetime
 from typing import Any, Literal
 from uuid import UUID
 
-from ninja import Field, Schema
+from ninja import Field
+
+from config.given import Given
 
 
-class PlaceIn(Schema):
+class PlaceIn(Given):
     """A place; an id of the workshop's own or a new one made by the client."""
 
     id: UUID
@@ -16,7 +18,7 @@ class PlaceIn(Schema):
     contact: str = Field("", max_length=120)
 
 
-class MachineIn(Schema):
+class MachineIn(Given):
     """A machine; an id of the workshop's own or a new one made by the client."""
 
     id: UUID
@@ -28,7 +30,7 @@ class MachineIn(Schema):
     age_years: float | None = Field(default=None, ge=0, le=100)
 
 
-class ToldIn(Schema):
+class ToldIn(Given):
     """What is told of one complaint."""
 
     since: str = Field("", max_length=120)
@@ -36,7 +38,7 @@ class ToldIn(Schema):
     what: str = Field("", max_length=400)
 
 
-class JobIn(Schema):
+class JobIn(Given):
     """A job as a client writes it. based_on: the version the change was made from; null for a new job."""
 
     title: str = Field("", max_length=200)
@@ -51,7 +53,7 @@ class JobIn(Schema):
     at: datetime
 
 
-class ObservationIn(Schema):
+class ObservationIn(Given):
     """What readings and findings share."""
 
     phase: Literal["before", "after"] = "before"
@@ -61,7 +63,7 @@ class ObservationIn(Schema):
     at: datetime
 
 
-class SpeedsIn(Schema):
+class SpeedsIn(Given):
     """Air speeds in a round duct: one in the middle, or a traverse; the flow follows from them."""
 
     method: Literal["traverse", "centre", "near_bend"]
@@ -118,7 +120,7 @@ class LogIn(ObservationIn):
     instrument: str = Field("", max_length=40)
 
 
-class RunIn(Schema):
+class RunIn(Given):
     """The vent run as it is drawn, in the keys of warm-draft/vent; null takes it away."""
 
     vent: dict[str, Any] | None
@@ -126,7 +128,7 @@ class RunIn(Schema):
     at: datetime
 
 
-class MarkIn(Schema):
+class MarkIn(Given):
     """A step done, undone, or not possible here."""
 
     step: str = Field(min_length=1, max_length=80)
@@ -135,7 +137,7 @@ class MarkIn(Schema):
     at: datetime
 
 
-class CauseIn(Schema):
+class CauseIn(Given):
     """The cause the work goes by, or what it turned out to be."""
 
     kind: Literal["working", "confirmed"]
@@ -145,7 +147,7 @@ class CauseIn(Schema):
     at: datetime
 
 
-class WithdrawIn(Schema):
+class WithdrawIn(Given):
     """Take a fact back, or put it back."""
 
     withdrawn: bool

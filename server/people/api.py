@@ -9,6 +9,7 @@ from django.views.decorators.csrf import csrf_protect
 from ninja import Router, Schema, Status
 from ninja.decorators import decorate_view
 
+from config.given import Given
 from config.problems import Problem, ProblemOut
 from people.habits import Habits
 from people.may import MAY, member
@@ -17,7 +18,7 @@ from people.signed_in import person_of
 router = Router(tags=["people"])
 
 
-class SignIn(Schema):
+class SignIn(Given):
     """What a person signs in with."""
 
     email: str

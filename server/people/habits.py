@@ -2,15 +2,15 @@
 
 from typing import Literal
 
-from ninja import Schema
 from pydantic import field_validator
 
+from config.given import Given
 from warmdraft.checks import instrument_names
 from warmdraft.units import UNITS, Dimension
 from warmdraft.words import UnitHabits
 
 
-class Habits(Schema):
+class Habits(Given):
     """What one person likes; every key has a default."""
 
     flow: Literal["cfm", "L/s", "m3/h", "m3/s"] = "cfm"

@@ -7,6 +7,7 @@ from uuid import UUID
 from django.http import Http404, HttpRequest
 from ninja import Field, Router, Schema
 
+from config.given import Given
 from config.problems import ProblemOut
 from jobs import queries
 from jobs.schemas import CauseOut, FindingOut, MachineOut, MarkOut, PlaceOut, ProofOut, ReadingOut, StepOut
@@ -18,7 +19,7 @@ from reports.services import hand_over
 router = Router(tags=["reports"])
 
 
-class HandOverIn(Schema):
+class HandOverIn(Given):
     """Handing over; note: what the customer should know until the next visit."""
 
     note: str = Field("", max_length=2000)

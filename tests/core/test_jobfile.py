@@ -90,6 +90,8 @@ DAMAGED = {
     "readings that are null": job(readings=None),
     "a severity that is null": job(suppose=[{"fault": "hood_blocked", "severity": None}]),
     "a title that is a number": job(title=7),
+    "a NUL in the title": job(title="\x00"),
+    "half a character": b'{"format": "warm-draft/job", "version": 1, "notes": "\\ud83d"}',
 }  # fmt: skip
 
 

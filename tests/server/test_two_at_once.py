@@ -107,6 +107,9 @@ WRITES = {
     "readings": {"kind": "outlet_flow", "typed": "96", "unit": "cfm", "instrument": "", "phase": "before",
                  "heat_on": False, "visit": None, "supersedes": None, "at": AT},
     "findings": {"check": "hood_air", "result": "weak", "why": "", "phase": "before", "supersedes": None, "at": AT},
+    "meter": {"part": "door_switch", "instrument": "digital", "isolated": True, "typed": "0.4", "unit": "ohm",
+              "at": AT},
+    "logs": {"kind": "hood_flow", "unit": "cfm", "minutes": [0, 1, 2, 3, 4, 5], "values": [9, 9, 9, 9, 9, 9], "at": AT},
     "marks": {"step": "make_safe.unplug", "state": "done", "why": "", "at": AT},
     "causes": {"kind": "working", "fault": "hood_blocked", "severity": None, "at": AT},
     "record": {"note": "", "at": AT},
@@ -133,6 +136,18 @@ def test_no_body_makes_the_server_stumble(kind):
             assert problem["message"] and "Traceback" not in problem["message"]
 
     bodies()
+
+
+@pytest.mark.django_db
+@pytest.mark.parametrize("text", ["\x00", "a\x00b", "\ud83d"])
+def test_text_that_no_database_holds_is_refused_at_its_field(text):
+    technician = a_technician("lead")
+    job = technician.opens()
+    path = f"/jobs/{job}/findings/{uuid.uuid4()}"
+    answer = technician.put(path, WRITES["findings"] | {"why": text})
+    assert answer.status_code == 422 and "half a character" in answer.json()["message"]
+    document = technician.get(f"/jobs/{job}/file").json() | {"title": text}
+    assert technician.brings(document).status_code == 422
 
 
 @pytest.mark.django_db

@@ -7,6 +7,7 @@ import math
 from typing import Any, NoReturn
 
 from warmdraft.errors import DocumentError
+from warmdraft.text import unwritable
 
 #: A job with ten thousand readings is below a megabyte; anything far above is not a job.
 MOST_BYTES = 8_000_000
@@ -47,7 +48,7 @@ def parse_json(data: bytes) -> Any:
     if not text.strip():
         raise DocumentError("$", "the file is empty; give a JSON document")
     try:
-        return json.loads(text, object_pairs_hook=_once, parse_constant=_refuse_constant, parse_float=_number)
+        value = json.loads(text, object_pairs_hook=_once, parse_constant=_refuse_constant, parse_float=_number)
     except json.JSONDecodeError as error:
         where = f"line {error.lineno}, column {error.colno}"
         raise DocumentError("$", f"not JSON at {where}: {error.msg}; mend it there") from None
@@ -57,3 +58,6 @@ def parse_json(data: bytes) -> Any:
         raise DocumentError("$", "nested too deeply for any job; is it the right file?") from None
     except ValueError:  # an integer of thousands of digits
         raise DocumentError("$", "holds a number with too many digits; give a finite number") from None
+    if "\\u" in text and unwritable(value):  # they come in as escapes only
+        raise DocumentError("$", "holds a NUL or half a character in its text; take it out")
+    return value
