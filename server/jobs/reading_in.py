@@ -6,7 +6,7 @@ from pydantic import ValidationError
 
 from config.problems import Problem
 from jobs.schemas_in import CauseIn, FindingIn, JobIn, LogIn, MeterIn, ObservationIn, ReadingIn, SpeedsIn
-from warmdraft.checks import flow_of_centre, flow_of_traverse, reading_dimensions
+from warmdraft.checks import flow_of_bag, flow_of_centre, flow_of_traverse, reading_dimensions
 from warmdraft.errors import DocumentError, UnitError, WarmdraftError
 from warmdraft.faults import circumstance_names, complaint_names, fault_names
 from warmdraft.jobfile.meter_schema import MeterTestPart
@@ -66,6 +66,7 @@ def reading_facts(given: ReadingIn) -> dict[str, Any]:
 #: The instrument that a way of taking speeds amounts to.
 _AS_INSTRUMENT = {
     "traverse": "anemometer_traverse", "centre": "anemometer_centre", "near_bend": "anemometer_near_bend",
+    "bag": "bag_and_watch",
 }  # fmt: skip
 
 
@@ -73,6 +74,10 @@ def _flow_of(speeds: SpeedsIn, dimension: Dimension) -> tuple[float, str, str]:
     """Flow from air speeds: value, unit, instrument."""
     if dimension != "flow":
         raise refuse("$.speeds", "speeds give a flow; leave them out of a reading that is none")
+    if min(speeds.values) <= 0:
+        raise refuse("$.speeds.values", f"{min(speeds.values):g} is nothing that air does; give what was read")
+    if speeds.method == "bag":
+        return flow_of_bag(speeds.values, speeds.litres), "m3/s", _AS_INSTRUMENT["bag"]
     try:
         bore, unit = parse_typed(speeds.bore, "length", "in")
         bore_m = to_si(bore, unit, "length")

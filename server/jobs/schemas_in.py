@@ -64,11 +64,12 @@ class ObservationIn(Given):
 
 
 class SpeedsIn(Given):
-    """Air speeds in a round duct: one in the middle, or a traverse; the flow follows from them."""
+    """Air speeds in a round duct, one in the middle or a traverse; or a bag's seconds to fill. The flow follows."""
 
-    method: Literal["traverse", "centre", "near_bend"]
-    bore: str = Field(min_length=1, max_length=30)
-    unit: Literal["m/s", "ft/min"]
+    method: Literal["traverse", "centre", "near_bend", "bag"]
+    bore: str = Field("4 in", min_length=1, max_length=30)
+    unit: Literal["m/s", "ft/min"] = "m/s"
+    litres: float = Field(200, ge=20, le=2000)
     values: list[float] = Field(min_length=1, max_length=12)
 
 

@@ -58,6 +58,7 @@ class CheckOut(Schema):
     minutes: float
     wait_minutes: float
     instrument: str
+    instrument_code: str
     hazard: str
     qualified: str | None
     heat: bool
@@ -155,7 +156,7 @@ def _check(name: str) -> CheckOut:
     return CheckOut(
         check=name, do=words["do"], how=words["how"], node=words["node"],
         access=english.word("access", check.access), minutes=check.minutes, wait_minutes=check.wait_minutes,
-        instrument=english.instrument(check.instrument), hazard=english.hazard(check),
+        instrument=english.instrument(check.instrument), instrument_code=check.instrument, hazard=english.hazard(check),
         qualified=check.qualified,
         heat=check.heat, observes=check.observes,
         results=[Named(code=result, text=words["results"][result]) for result in check.results],

@@ -195,6 +195,7 @@ def test_everything_comes_back_from_its_own_file():
     [
         ({"method": "traverse", "bore": "4 in", "unit": "m/s", "values": [9.25] * 12}, 75, "anemometer_traverse"),
         ({"method": "centre", "bore": "101.6 mm", "unit": "ft/min", "values": [2220]}, 75, "anemometer_centre"),
+        ({"method": "bag", "values": [2.4, 2.5, 2.9]}, 80, "bag_and_watch"),
     ],
 )
 def test_a_flow_comes_from_air_speeds_too(speeds, litres, instrument):
@@ -209,6 +210,7 @@ def test_a_flow_comes_from_air_speeds_too(speeds, litres, instrument):
     [
         ("outlet_flow", {"method": "traverse", "bore": "4 in", "unit": "m/s", "values": [9.0] * 5}, "5 speeds are no"),
         ("outlet_flow", {"method": "centre", "bore": "4 ft", "unit": "m/s", "values": [9.0]}, "no bore of a dryer"),
+        ("outlet_flow", {"method": "bag", "values": [0.0]}, "nothing that air does"),
         ("outlet_static_pressure", {"method": "centre", "bore": "4 in", "unit": "m/s", "values": [9.0]}, "give a flow"),
     ],
 )

@@ -27,7 +27,7 @@ from warmdraft.checks.likelihood import (
     severity_weight,
 )
 from warmdraft.checks.swaps import SWAPS, gains, healthy_gains
-from warmdraft.checks.traverse import LOG_TCHEBYCHEFF, flow_of_centre, flow_of_traverse
+from warmdraft.checks.traverse import LOG_TCHEBYCHEFF, flow_of_bag, flow_of_centre, flow_of_traverse
 
 __all__ = [
     "ACCESS",
@@ -40,6 +40,7 @@ __all__ = [
     "check_names",
     "checks",
     "felt_by_flow",
+    "flow_of_bag",
     "flow_of_centre",
     "flow_of_traverse",
     "gained_flow_weight",

@@ -565,6 +565,8 @@ export interface components {
             how: string;
             /** Instrument */
             instrument: string;
+            /** Instrument Code */
+            instrument_code: string;
             /** Minutes */
             minutes: number;
             /** Node */
@@ -2082,18 +2084,27 @@ export interface components {
         };
         /**
          * SpeedsIn
-         * @description Air speeds in a round duct: one in the middle, or a traverse; the flow follows from them.
+         * @description Air speeds in a round duct, one in the middle or a traverse; or a bag's seconds to fill. The flow follows.
          */
         SpeedsIn: {
-            /** Bore */
+            /**
+             * Bore
+             * @default 4 in
+             */
             bore: string;
+            /**
+             * Litres
+             * @default 200
+             */
+            litres: number;
             /**
              * Method
              * @enum {string}
              */
-            method: "traverse" | "centre" | "near_bend";
+            method: "traverse" | "centre" | "near_bend" | "bag";
             /**
              * Unit
+             * @default m/s
              * @enum {string}
              */
             unit: "m/s" | "ft/min";

@@ -219,7 +219,7 @@ describe('a long run', () => {
 describe('a flow from air speeds', () => {
   it('asks for every point of a traverse before it saves', async () => {
     const save = vi.fn()
-    const host = await shown(<SpeedsForm onSave={save} />)
+    const host = await shown(<SpeedsForm byBag={false} onSave={save} />)
     await press(host, 'a traverse of 12 points')
     expect(host.querySelectorAll('[aria-label^="speed at point"]')).toHaveLength(12)
     expect(host.querySelector<HTMLButtonElement>('button[type=submit]')?.disabled).toBe(true)

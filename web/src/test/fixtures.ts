@@ -310,6 +310,7 @@ export const vocabulary: Vocabulary = {
       minutes: 2,
       wait_minutes: 0,
       instrument: 'eyes and a lamp',
+      instrument_code: 'eye_lamp',
       hazard: '',
       qualified: null,
       heat: false,

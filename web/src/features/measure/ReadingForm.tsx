@@ -16,13 +16,17 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
   const { me, vocabulary } = useSignedIn()
   const kind = vocabulary.kinds.find((entry) => entry.kind === check.observes)
   const dimension = kind?.dimension ?? 'flow'
-  const unit = unitFor(dimension, me.habits, vocabulary)
+  const tube = vocabulary.units.find((entry) => entry.unit === 'mmH2O')
+  const habitual = unitFor(dimension, me.habits, vocabulary)
+  // a tube is read with a rule
+  const unit = check.instrument_code === 'water_tube' ? (tube ?? habitual) : habitual
   const wide = useWide()
   const [typed, setTyped] = useState('')
   const [heatOn, setHeatOn] = useState(check.heat)
   const [trouble, setTrouble] = useState<string | null>(null)
   const suitable = kind?.instruments ?? []
-  const [instrument, setInstrument] = useState(suitable[0] ?? '')
+  const own = suitable.find((code) => code === check.instrument_code)
+  const [instrument, setInstrument] = useState(own ?? suitable[0] ?? '')
   const expected = job.verdict.readings[check.observes ?? '']
   if (!kind) return null
 
@@ -137,9 +141,14 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
         )}
       </form>
       {dimension === 'flow' && (
-        <details className="mt-1">
-          <summary className="touch flex cursor-pointer items-center font-bold">From air speeds</summary>
-          <SpeedsForm onSave={(speeds) => void save(speeds)} />
+        <details className="mt-1" open={check.instrument_code === 'bag_and_watch'}>
+          <summary className="touch flex cursor-pointer items-center font-bold">
+            From air speeds, or a bag
+          </summary>
+          <SpeedsForm
+            byBag={check.instrument_code === 'bag_and_watch'}
+            onSave={(speeds) => void save(speeds)}
+          />
         </details>
       )}
     </>

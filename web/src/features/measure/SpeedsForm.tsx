@@ -4,16 +4,20 @@ import { useSignedIn } from '../../app/signedIn'
 import { Choice } from '../../ui/Choice'
 
 type Method = SpeedsIn['method']
+/** Three fills: the middle one counts. */
+const FILLS = 3
 
-/** A flow from air speeds: one in the middle of the duct, or a traverse with its points drawn. */
-export function SpeedsForm({ onSave }: { onSave: (speeds: SpeedsIn) => void }) {
+/** A flow from air speeds, one in the middle or a traverse with its points drawn; or from a bag and a watch. */
+export function SpeedsForm({ byBag, onSave }: { byBag: boolean; onSave: (speeds: SpeedsIn) => void }) {
   const { me, vocabulary } = useSignedIn()
-  const [method, setMethod] = useState<Method>('centre')
+  const [method, setMethod] = useState<Method>(byBag ? 'bag' : 'centre')
   const [bore, setBore] = useState(me.habits.length === 'in' ? '4 in' : '102 mm')
   const [unit, setUnit] = useState<SpeedsIn['unit']>(me.habits.length === 'in' ? 'ft/min' : 'm/s')
   const [typed, setTyped] = useState<string[]>([])
   const places = vocabulary.traverse
-  const count = method === 'traverse' ? 2 * places.length : 1
+  const [litres, setLitres] = useState('200')
+  const bag = method === 'bag'
+  const count = method === 'traverse' ? 2 * places.length : bag ? FILLS : 1
   const values = Array.from({ length: count }, (_, i) =>
     Number((typed[i] ?? '').replace(',', '.') || Number.NaN),
   )
@@ -23,21 +27,34 @@ export function SpeedsForm({ onSave }: { onSave: (speeds: SpeedsIn) => void }) {
       className="grid gap-2 pb-2"
       onSubmit={(event) => {
         event.preventDefault()
-        if (complete) onSave({ method, bore, unit, values })
+        if (complete) onSave({ method, bore, unit, litres: Number(litres) || 200, values })
       }}
     >
       <Choice
-        title="Where?"
+        title="How?"
         options={[
           ['centre', 'in the middle'],
           ['near_bend', 'in the middle, near a bend'],
           ['traverse', 'a traverse of 12 points'],
+          ['bag', 'a bag and a watch'],
         ]}
         value={method}
         onChange={(value) => setMethod(value as Method)}
       />
       <div className="flex flex-wrap gap-2">
-        <label className="flex items-center gap-2">
+        {bag && (
+          <label className="flex items-center gap-2">
+            <span>Bag, litres</span>
+            <input
+              className="field w-24"
+              inputMode="decimal"
+              value={litres}
+              maxLength={5}
+              onChange={(event) => setLitres(event.target.value)}
+            />
+          </label>
+        )}
+        <label className={bag ? 'hidden' : 'flex items-center gap-2'}>
           <span>Bore</span>
           <input
             className="field w-24"
@@ -46,15 +63,18 @@ export function SpeedsForm({ onSave }: { onSave: (speeds: SpeedsIn) => void }) {
             onChange={(event) => setBore(event.target.value)}
           />
         </label>
-        <Choice
-          title="Speed in"
-          options={[
-            ['ft/min', 'ft/min'],
-            ['m/s', 'm/s'],
-          ]}
-          value={unit}
-          onChange={(value) => setUnit(value === 'm/s' ? 'm/s' : 'ft/min')}
-        />
+        {!bag && (
+          <Choice
+            title="Speed in"
+            options={[
+              ['ft/min', 'ft/min'],
+              ['m/s', 'm/s'],
+            ]}
+            value={unit}
+            onChange={(value) => setUnit(value === 'm/s' ? 'm/s' : 'ft/min')}
+          />
+        )}
+        {bag && <span className="self-center">Seconds until it is full, {FILLS} times:</span>}
       </div>
       <div className="flex flex-wrap items-start gap-4">
         <div className="grid flex-1 grid-cols-[repeat(auto-fill,minmax(6.5rem,1fr))] gap-2">
@@ -65,7 +85,13 @@ export function SpeedsForm({ onSave }: { onSave: (speeds: SpeedsIn) => void }) {
               <input
                 className="field px-2"
                 inputMode="decimal"
-                aria-label={count > 1 ? `speed at point ${i + 1}` : 'speed in the middle'}
+                aria-label={
+                  bag
+                    ? `seconds of fill ${i + 1}`
+                    : count > 1
+                      ? `speed at point ${i + 1}`
+                      : 'speed in the middle'
+                }
                 value={typed[i] ?? ''}
                 maxLength={8}
                 onChange={(event) => {
