@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 
@@ -19,8 +20,12 @@ class Swap:
     change: Callable[[AirwayState, Airway], AirwayState]
     felt: str
 
-    def flow(self, flow: AirFlow) -> Floats:
-        """The flow that is felt."""
+    def gain(self, state: AirwayState, airway: Airway, before: AirFlow) -> Floats:
+        """Flow swapped over flow before, (H,); `before` is the operating point of `state`."""
+        after = solve(self.change(state, airway), airway.fan)
+        return np.asarray(self._flow(after) / np.maximum(self._flow(before), 1e-9))
+
+    def _flow(self, flow: AirFlow) -> Floats:
         return flow.vent if self.felt == "vent" else flow.outlet
 
 
@@ -43,13 +48,11 @@ SWAPS: dict[str, Swap] = {
 
 
 def gains(state: AirwayState, airway: Airway, before: AirFlow) -> dict[str, Floats]:
-    """Flow swapped over flow before, by swap, (H,) each; `before` is the operating point of `state`."""
-    return {
-        name: swap.flow(solve(swap.change(state, airway), airway.fan)) / np.maximum(swap.flow(before), 1e-9)
-        for name, swap in SWAPS.items()
-    }
+    """What each swap gains, (H,) by name; `before` is the operating point of `state`."""
+    return {name: swap.gain(state, airway, before) for name, swap in SWAPS.items()}
 
 
+@lru_cache(maxsize=64)
 def healthy_gains(airway: Airway) -> dict[str, float]:
     """What each swap gains on a healthy machine."""
     healthy = healthy_state(airway)

@@ -100,7 +100,8 @@ def slip_log_evidence(joint: Floats, numbers: Numbers, readings: Fit) -> float:
     """Log of the evidence that one reading, whichever, is a slip and at most one fault explains the others."""
     n = len(numbers.groups)
     anywhere = -np.log(np.log(SLIP_RANGE) * np.maximum(np.abs(numbers.value), 1e-3))  # log-uniform over the range
-    without = [log_sum(joint - readings.left_out_log_likelihood()[:, i]) for i in range(n)]
+    left_out = readings.left_out_log_likelihood()
+    without = [log_sum(joint - left_out[:, i]) for i in range(n)]
     return log_sum(np.array(without) + anywhere) + float(np.log(SLIP_PRIOR / max(n, 1)))
 
 

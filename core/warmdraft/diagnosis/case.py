@@ -33,7 +33,6 @@ class Case:
     """One job as the diagnosis sees it: only facts in force of the phase asked for.
 
     carries: instruments at hand, qualified: what this person may do; None for all.
-    opening_minutes: minutes to get to each access, None for what is usual.
     """
 
     machine: Machine
@@ -44,4 +43,3 @@ class Case:
     findings: tuple[FindingFact, ...] = ()
     carries: frozenset[str] | None = None
     qualified: frozenset[str] | None = None
-    opening_minutes: dict[str, float] | None = field(default=None, hash=False)

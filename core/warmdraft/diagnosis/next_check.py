@@ -148,10 +148,9 @@ def checks_left(case: Case, again: frozenset[str]) -> list[Check]:
 
 def opening_minutes(case: Case) -> dict[str, float]:
     """Minutes to get to each access from where the machine stands: what was looked into already is open."""
-    opening = OPENING_MINUTES if case.opening_minutes is None else case.opening_minutes
     done = [checks()[finding.check].access for finding in case.findings if finding.result not in NO_EVIDENCE]
     reached = max((ACCESS.index(access) for access in done), default=0)
-    return {access: 0.0 if place <= reached else opening[access] for place, access in enumerate(ACCESS)}
+    return {access: 0.0 if place <= reached else OPENING_MINUTES[access] for place, access in enumerate(ACCESS)}
 
 
 def next_checks(

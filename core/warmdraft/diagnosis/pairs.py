@@ -192,12 +192,9 @@ def _look(pairs: PairHypotheses, one: Seen, machine: Machine, conditions: Condit
     flow = felt_weights(pairs.output, healthy) if one.check.felt else {}
     swap: dict[str, Floats] = {}
     if one.check.swap:
-        change = SWAPS[one.check.swap]
-        fan = machine.airway.fan
-        before = change.flow(solve(pairs.state, fan))
-        after = change.flow(solve(change.change(pairs.state, machine.airway), fan))
-        gain = after / np.maximum(before, 1e-9)
-        swap[one.check.swap] = gained_flow_weight(gain, healthy_gains(machine.airway)[one.check.swap])
+        airway = machine.airway
+        gain = SWAPS[one.check.swap].gain(pairs.state, airway, solve(pairs.state, airway.fan))
+        swap[one.check.swap] = gained_flow_weight(gain, healthy_gains(airway)[one.check.swap])
     sides = [
         LookWeights(severity=weight, flow_speaks=pairs.flow_speaks[side], flow=flow, swap=swap)
         for side, weight in enumerate(pairs.severity_weight)

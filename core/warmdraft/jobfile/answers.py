@@ -20,14 +20,15 @@ from warmdraft.words import English, headline, lamps
 Json = dict[str, Any]
 
 
-def _quantity(value: float, unit: str) -> Json:
+def quantity(value: float, unit: str) -> Json:
+    """A quantity as answers give it."""
     return {"value": float(value), "unit": unit}
 
 
 def _reading(kind: str, value: float) -> Json | None:
     if value != value:  # NaN: this machine has no such reading
         return None
-    return _quantity(value, UNITS[READING_KINDS[kind]].canonical)
+    return quantity(value, UNITS[READING_KINDS[kind]].canonical)
 
 
 def airway_answer(job: Job) -> Json:
@@ -41,25 +42,25 @@ def airway_answer(job: Job) -> Json:
     blower = by_element["blower"]
     return {
         "operating_point": {
-            "flow": _quantity(blower.flow_m3s, "m3/s"),
-            "fan_pressure": _quantity(blower.pressure_out_pa - blower.pressure_in_pa, "Pa"),
-            "heater_flow": _quantity(by_element["inlet"].flow_m3s, "m3/s"),
-            "outlet_flow": _quantity(by_element["exhaust_pipe"].flow_m3s, "m3/s"),
-            "vent_flow": _quantity(by_element["run"].flow_m3s, "m3/s"),
+            "flow": quantity(blower.flow_m3s, "m3/s"),
+            "fan_pressure": quantity(blower.pressure_out_pa - blower.pressure_in_pa, "Pa"),
+            "heater_flow": quantity(by_element["inlet"].flow_m3s, "m3/s"),
+            "outlet_flow": quantity(by_element["exhaust_pipe"].flow_m3s, "m3/s"),
+            "vent_flow": quantity(by_element["run"].flow_m3s, "m3/s"),
         },
         "profile": [
             {
                 "element": row.element,
-                "flow": _quantity(row.flow_m3s, "m3/s"),
-                "pressure_in": _quantity(row.pressure_in_pa, "Pa"),
-                "pressure_out": _quantity(row.pressure_out_pa, "Pa"),
+                "flow": quantity(row.flow_m3s, "m3/s"),
+                "pressure_in": quantity(row.pressure_in_pa, "Pa"),
+                "pressure_out": quantity(row.pressure_out_pa, "Pa"),
             }
             for row in rows
         ],
         "readings": {
-            kind: quantity
+            kind: found
             for kind, value in zip(READING_KINDS, readings, strict=True)
-            if (quantity := _reading(kind, value)) is not None
+            if (found := _reading(kind, value)) is not None
         },
     }
 
@@ -83,8 +84,8 @@ def dry_answer(job: Job) -> tuple[Json, DryingRun]:
     return {
         "minutes": run.minutes,
         "stopped_by": run.stopped_by,
-        "energy": _quantity(run.energy_kwh, "kWh"),
-        "heat_energy": _quantity(run.heat_kwh, "kWh"),
+        "energy": quantity(run.energy_kwh, "kWh"),
+        "heat_energy": quantity(run.heat_kwh, "kWh"),
         "trips": [{"limit": trip.limit, "minute": trip.minute} for trip in run.trips],
     }, run
 
@@ -103,7 +104,7 @@ def trace_csv(run: DryingRun) -> str:
 
 
 def _line(pressures: Floats | Iterable[float]) -> list[Json]:
-    return [{"at": node, "pressure": _quantity(p, "Pa")} for node, p in zip(NODES, pressures, strict=True)]
+    return [{"at": node, "pressure": quantity(p, "Pa")} for node, p in zip(NODES, pressures, strict=True)]
 
 
 def _severity(severity: tuple[float, float, float] | None) -> Json | None:
@@ -136,11 +137,11 @@ def verdict_answer(case: Case, verdict: Verdict, english: English) -> Json:
         "pairs": [{"faults": list(faults), "probability": p} for faults, p in verdict.pairs],
         "inseparable": [list(group) for group in verdict.inseparable],
         "operating_point": {
-            "flow": _quantity(point.flow_m3s, "m3/s"),
-            "fan_pressure": _quantity(point.fan_pressure_pa, "Pa"),
-            "heater_flow": _quantity(point.heater_flow_m3s, "m3/s"),
-            "outlet_flow": _quantity(point.outlet_flow_m3s, "m3/s"),
-            "vent_flow": _quantity(point.vent_flow_m3s, "m3/s"),
+            "flow": quantity(point.flow_m3s, "m3/s"),
+            "fan_pressure": quantity(point.fan_pressure_pa, "Pa"),
+            "heater_flow": quantity(point.heater_flow_m3s, "m3/s"),
+            "outlet_flow": quantity(point.outlet_flow_m3s, "m3/s"),
+            "vent_flow": quantity(point.vent_flow_m3s, "m3/s"),
         },
         "readings": {
             kind: {"healthy": _reading(kind, verdict.healthy_readings[kind]), "implied": _reading(kind, implied)}
@@ -153,9 +154,9 @@ def verdict_answer(case: Case, verdict: Verdict, english: English) -> Json:
             "now": [
                 {
                     "at": node,
-                    "pressure": _quantity(line.now[i], "Pa"),
-                    "low": _quantity(line.now_low[i], "Pa"),
-                    "high": _quantity(line.now_high[i], "Pa"),
+                    "pressure": quantity(line.now[i], "Pa"),
+                    "low": quantity(line.now_low[i], "Pa"),
+                    "high": quantity(line.now_high[i], "Pa"),
                     "pinned": line.pinned[i],
                 }
                 for i, node in enumerate(NODES)
@@ -169,9 +170,9 @@ def verdict_answer(case: Case, verdict: Verdict, english: English) -> Json:
                     "kind": point.kind,
                     "ids": list(point.ids),
                     "at": point.at,
-                    "pressure": _quantity(point.pressure, "Pa"),
-                    "low": _quantity(point.low, "Pa"),
-                    "high": _quantity(point.high, "Pa"),
+                    "pressure": quantity(point.pressure, "Pa"),
+                    "low": quantity(point.low, "Pa"),
+                    "high": quantity(point.high, "Pa"),
                 }
                 for point in line.points
             ],

@@ -6,6 +6,7 @@ from typing import Any
 
 from warmdraft.air import ROOM_TEMPERATURE_C
 from warmdraft.errors import DocumentError, VentError
+from warmdraft.jobfile.answers import Json, quantity
 from warmdraft.jobfile.meter_schema import MeterDocument
 from warmdraft.jobfile.read import read_as
 from warmdraft.jobfile.runs import code_profile_of, run_of
@@ -13,12 +14,6 @@ from warmdraft.jobfile.vent_schema import VentDocument, VentPart
 from warmdraft.meter import MeterVerdict, judge, parts
 from warmdraft.vent import RunVerdict, judge_run
 from warmdraft.words import English
-
-Json = dict[str, Any]
-
-
-def _quantity(value: float, unit: str) -> Json:
-    return {"value": float(value), "unit": unit}
 
 
 def run_verdict(part: VentPart, flow_m3s: float) -> RunVerdict:
@@ -34,14 +29,14 @@ def run_answer(part: VentPart, found: RunVerdict, english: English) -> Json:
     """A judged run as the document both the command line and the web give."""
     profile = code_profile_of(part)
     return {
-        "length": _quantity(found.allowance.length_m, "m"),
-        "fittings_allowance": _quantity(found.allowance.fittings_m, "m"),
-        "allowed_length": _quantity(found.allowance.allowed_m, "m"),
+        "length": quantity(found.allowance.length_m, "m"),
+        "fittings_allowance": quantity(found.allowance.fittings_m, "m"),
+        "allowed_length": quantity(found.allowance.allowed_m, "m"),
         "within_allowance": found.allowance.within,
-        "air_speed": _quantity(found.air_speed_m_s, "m/s"),
-        "pressure_drop": _quantity(found.pressure_drop_pa, "Pa"),
+        "air_speed": quantity(found.air_speed_m_s, "m/s"),
+        "pressure_drop": quantity(found.pressure_drop_pa, "Pa"),
         "pieces": [
-            {"piece": piece.piece, "pressure_drop": _quantity(drop, "Pa")}
+            {"piece": piece.piece, "pressure_drop": quantity(drop, "Pa")}
             for piece, drop in zip(part.pieces, found.drops_pa, strict=True)
         ],
         "warnings": [
@@ -67,7 +62,7 @@ def meter_verdict_answer(found: MeterVerdict, english: English) -> Json:
         "verdict": found.verdict,
         "means": {"code": found.means, "text": english.meter_means(found.means)},
         "then": {"code": found.then, "text": english.meter_then(found.then, found.part)},
-        "expected": None if found.expected is None else _quantity(found.expected, unit),
+        "expected": None if found.expected is None else quantity(found.expected, unit),
     }
 
 

@@ -8,6 +8,7 @@ assumption).
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -105,6 +106,7 @@ def _cycling(t: Floats, y: Floats) -> tuple[float | None, Floats]:
     return float(periods.mean()), fit
 
 
+@lru_cache(maxsize=256)  # the case and the screen ask for the same log's
 def trend_of(series: Series) -> Trend:
     """Weigh the shapes of a series.
 
