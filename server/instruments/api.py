@@ -7,19 +7,13 @@ from django.http import Http404, HttpRequest
 from ninja import Router, Schema
 
 from config.problems import ProblemOut
+from config.quantity import Q
 from instruments.scpi import LOW_BATTERY, InstrumentTrouble, configured, dimension_of, read
 from people.signed_in import member_of
 from warmdraft.checks import instrument_words
 from warmdraft.units import UNITS
 
 router = Router(tags=["instruments"])
-
-
-class Q(Schema):
-    """A quantity."""
-
-    value: float
-    unit: str
 
 
 class InstrumentOut(Schema):

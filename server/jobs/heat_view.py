@@ -4,9 +4,9 @@ from typing import Any
 
 from ninja import Schema
 
+from config.quantity import Q
 from jobs import to_core
 from jobs.models import Job
-from jobs.verdict_out import Q
 from jobs.view import english_of
 from people.may import Member
 from warmdraft.diagnosis.evidence import conditions_of
@@ -72,8 +72,8 @@ def _run(run: DryingRun) -> Json:
 def heat_json(job: Job, who: Member, loads_a_week: float, price_per_kwh: float) -> Json:
     """The pair of runs with its sentence."""
     core = to_core.core_job(job)
-    case = core.case("before")
-    verdict = to_core.cached_verdict(to_core.case_for(core, "before", who))
+    case = to_core.case_for(core, "before", who)
+    verdict = to_core.cached_verdict(case)
     given = core.document.load
     load = Load(given.dry_mass.si("mass"), given.moisture) if given else Load()
     supposed = to_core.supposed_of(case, verdict)

@@ -6,7 +6,8 @@ from uuid import UUID
 
 from ninja import Schema
 
-from jobs.verdict_out import Q, VerdictOut
+from config.quantity import Q
+from jobs.verdict_out import VerdictOut
 
 
 class ObservationOut(Schema):

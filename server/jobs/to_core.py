@@ -9,7 +9,7 @@ from jobs.queries import InForce, cause_of, in_force, settled_steps
 from machines.models import Machine
 from people.habits import Habits
 from people.may import Member
-from warmdraft.diagnosis import Case, Verdict, diagnose
+from warmdraft.diagnosis import Case, Verdict, diagnose, opened_one_shots
 from warmdraft.jobfile import Job as CoreJob
 from warmdraft.jobfile import read_job
 from warmdraft.work import JobFacts, WorkPlan, safety_acts, work_plan
@@ -173,7 +173,7 @@ def plan_of(job: Job) -> WorkPlan | None:
     return work_plan(cause.fault, machine.layout or None, machine.supply, machine.energy) if cause else None
 
 
-def job_facts(job: Job, verdict: Verdict, plan: WorkPlan | None, handed_over: bool) -> JobFacts:
+def job_facts(job: Job, case: Case, verdict: Verdict, plan: WorkPlan | None, handed_over: bool) -> JobFacts:
     """What the core's stages are judged by."""
     force: InForce = in_force(job)
     working, confirmed = cause_of(job, "working"), cause_of(job, "confirmed")
@@ -191,5 +191,5 @@ def job_facts(job: Job, verdict: Verdict, plan: WorkPlan | None, handed_over: bo
         confirmed_cause=confirmed.fault if confirmed else None,
         handed_over=handed_over,
         verdict=verdict,
-        one_shot_opened=any(row.part in ("thermal_fuse_open", "thermal_cutoff_open") for row in verdict.consequences),
+        one_shot_opened=bool(opened_one_shots(case)),
     )

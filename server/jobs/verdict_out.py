@@ -4,12 +4,7 @@ from uuid import UUID
 
 from ninja import Schema
 
-
-class Q(Schema):
-    """A quantity."""
-
-    value: float
-    unit: str
+from config.quantity import Q
 
 
 class Headline(Schema):

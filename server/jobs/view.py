@@ -204,7 +204,7 @@ def job_json(job: Job, who: Member) -> Json:
     verdict = to_core.cached_verdict(before)
     plan: WorkPlan | None = to_core.plan_of(job)
     handed_over = hasattr(job, "record")
-    facts = to_core.job_facts(job, verdict, plan, handed_over)
+    facts = to_core.job_facts(job, before, verdict, plan, handed_over)
     force = in_force(job)
     speaks = {fact.id for fact in force.all()}
     following = next_step(facts)
@@ -264,7 +264,7 @@ def row_json(job: Job, who: Member) -> Json:
     core = to_core.core_job(job)
     before = to_core.case_for(core, "before", who)
     verdict = to_core.cached_verdict(before)
-    facts = to_core.job_facts(job, verdict, to_core.plan_of(job), hasattr(job, "record"))
+    facts = to_core.job_facts(job, before, verdict, to_core.plan_of(job), hasattr(job, "record"))
     following = next_step(facts)
     answer = cast(Json, verdict_answer(before, verdict, english)["headline"])
     return {
