@@ -112,7 +112,7 @@ def _observed(given: ObservationIn) -> dict[str, Any]:
 
 
 #: What a display or a needle shows that is no number, as people write it.
-_OPEN = {"open", "ol", "o.l", "o.l.", "infinity", "∞", "1."}
+_OPEN = {"open", "ol", "o.l", "o.l.", "infinity", "∞"}
 
 
 def _shown(given: MeterIn) -> Any:

@@ -1,17 +1,21 @@
 """The codes the core speaks in, with their words and units: what a client needs to draw and ask, asked once."""
 
+from collections.abc import Iterable
+from typing import Annotated, Any
+
 from django.http import HttpRequest
 from ninja import Router, Schema
+from pydantic import Field
 
 from config.problems import ProblemOut
 from people.signed_in import member_of
 from warmdraft.airway import NODES, READING_KINDS, TAPS
-from warmdraft.checks import LOG_TCHEBYCHEFF, NO_EVIDENCE, checks, instruments_for, reading_dimensions
+from warmdraft.checks import LOG_TCHEBYCHEFF, NO_EVIDENCE, SWAPS, checks, instruments_for, reading_dimensions
 from warmdraft.faults import ELEMENT_NAMES, ZONES, catalogue
 from warmdraft.machine import profile_names, profile_titles
 from warmdraft.meter import parts
 from warmdraft.tables import table
-from warmdraft.teardown import layout_titles
+from warmdraft.teardown import layout, layout_names, layout_titles
 from warmdraft.trend import LOG_KINDS
 from warmdraft.units import UNITS, scale_of
 from warmdraft.vent import code_profiles
@@ -47,8 +51,13 @@ class UnitOut(Schema):
     digits: int
 
 
+def _one_of(names: Iterable[str]) -> Any:
+    """Codes as the client's types know them, so that a drawing left out there is found when it is built."""
+    return Field(json_schema_extra={"enum": [*sorted(set(names))]})
+
+
 class CheckOut(Schema):
-    """A check: what to do, how, with what, where the probe or the eye goes."""
+    """A check: what to do, how, with what, where the probe or the eye goes; swap: what is changed for it."""
 
     check: str
     do: str
@@ -58,7 +67,8 @@ class CheckOut(Schema):
     minutes: float
     wait_minutes: float
     instrument: str
-    instrument_code: str
+    instrument_code: Annotated[str, _one_of(check.instrument for check in checks().values())]
+    swap: Annotated[str, _one_of(SWAPS)] | None
     hazard: str
     qualified: str | None
     heat: bool
@@ -92,7 +102,10 @@ class CircumstanceOut(Named):
 
 
 class MeterPartOut(Schema):
-    """An electrical part: where it sits, what to isolate, which range, what a good one shows on this kind of meter."""
+    """An electrical part: where it sits, what to isolate, which range, what a good one shows on this kind of meter.
+
+    where: in machines at large; where_in: in a layout.
+    """
 
     part: str
     text: str
@@ -100,6 +113,7 @@ class MeterPartOut(Schema):
     circuit: str
     circuit_text: str
     where: str
+    where_in: dict[str, str]
     isolate: str
     range: str
     good_digital: str
@@ -157,7 +171,7 @@ def _check(name: str) -> CheckOut:
         check=name, do=words["do"], how=words["how"], node=words["node"],
         access=english.word("access", check.access), minutes=check.minutes, wait_minutes=check.wait_minutes,
         instrument=english.instrument(check.instrument), instrument_code=check.instrument, hazard=english.hazard(check),
-        qualified=check.qualified,
+        qualified=check.qualified, swap=check.swap,
         heat=check.heat, observes=check.observes,
         results=[Named(code=result, text=words["results"][result]) for result in check.results],
     )  # fmt: skip
@@ -189,8 +203,9 @@ def vocabulary(request: HttpRequest) -> Vocabulary:
             MeterPartOut(
                 part=name, text=english.meter_part(name), kind=part.kind, circuit=part.circuit,
                 circuit_text=table("words_en_meter")["circuit"][part.circuit], where=part.where,
-                isolate=part.isolate, range=part.range, good_digital=part.good_digital,
-                good_analogue=part.good_analogue, qualified=checks()[f"meter_{name}"].qualified,
+                where_in={kind: layout(kind).electrical[name] for kind in layout_names()}, isolate=part.isolate,
+                range=part.range, good_digital=part.good_digital, good_analogue=part.good_analogue,
+                qualified=checks()[f"meter_{name}"].qualified,
             )
             for name, part in parts().items()
         ],

@@ -13,6 +13,13 @@ class Place(WorkshopRow):
     contact = models.CharField(max_length=120, blank=True)
 
 
+class CodeProfile(WorkshopRow):
+    """How long a vent run may be, in the workshop's own words. document: as in `warm-draft/vent`'s code_profile."""
+
+    document = models.JSONField()
+    removed = models.BooleanField(default=False)
+
+
 class Machine(WorkshopRow):
     """A dryer. data_plate: what differs from its profile, as in the file format's `machine` (airway, heat, drive)."""
 

@@ -2,7 +2,7 @@
 
 from django.db.models import QuerySet
 
-from machines.models import Machine, Place
+from machines.models import CodeProfile, Machine, Place
 from people.may import Member
 
 
@@ -14,3 +14,8 @@ def places_of(who: Member) -> QuerySet[Place]:
 def machines_of(who: Member) -> QuerySet[Machine]:
     """The workshop's machines with their places."""
     return Machine.objects.filter(workshop=who.workshop).select_related("place")
+
+
+def code_profiles_of(who: Member) -> QuerySet[CodeProfile]:
+    """The workshop's own code profiles in use."""
+    return CodeProfile.objects.filter(workshop=who.workshop, removed=False).order_by("document__title", "id")

@@ -11,12 +11,14 @@ MAY: dict[str, frozenset[str]] = {
     "import_a_job": frozenset({Role.TECHNICIAN, Role.LEAD}),
     "confirm_a_cause": frozenset({Role.TECHNICIAN, Role.LEAD}),
     "hand_over": frozenset({Role.TECHNICIAN, Role.LEAD}),
+    "keep_code_profiles": frozenset({Role.TECHNICIAN, Role.LEAD}),
 }
 _ACTS = {
     "work_on_a_job": "work on a job",
     "import_a_job": "bring a job in from a file",
     "confirm_a_cause": "confirm a cause",
     "hand_over": "hand a job over",
+    "keep_code_profiles": "keep code profiles for the workshop",
 }
 QUALIFIED = {"live": "live work", "gas": "gas work"}
 

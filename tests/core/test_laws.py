@@ -46,7 +46,7 @@ def layouts(draw) -> Layout:
                 cautions=(), close_before=tuple(f"o{n}" for n in close_before),
             )
         )  # fmt: skip
-    return Layout("random", "random", tuple(operations))
+    return Layout("random", "random", {}, tuple(operations))
 
 
 @settings(max_examples=150, deadline=None)

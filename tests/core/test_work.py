@@ -12,6 +12,7 @@ from warmdraft.diagnosis import Case, ReadingFact, diagnose
 from warmdraft.diagnosis.hypotheses import hypotheses_of
 from warmdraft.errors import CatalogueError
 from warmdraft.faults import catalogue, complaint_stop, fault_names
+from warmdraft.meter import parts as meter_parts
 from warmdraft.proof import proof
 from warmdraft.repair import repair_of
 from warmdraft.tables import table
@@ -262,3 +263,8 @@ def test_a_crushed_pipe_is_said_by_its_open_area(severity, words):
 
 def test_every_layout_can_be_read():
     assert A in layout_names()
+
+
+def test_every_layout_says_where_each_electrical_part_sits():
+    for name in layout_names():
+        assert set(layout(name).electrical) == set(meter_parts()), name

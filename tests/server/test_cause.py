@@ -243,3 +243,43 @@ def test_what_is_carried_decides_what_is_asked():
     assert "outlet_flow" not in asked and "hood_air" in asked
     refused = technician.put("/me/habits", habits | {"carries": ["crystal_ball"]})
     assert refused.status_code == 422
+
+
+OWN = {
+    "title": "Sheet of the Fellmonger 7", "source": "its sheet, page 4", "max_length": {"value": 12, "unit": "m"},
+    "bore": {"value": 4, "unit": "in"},
+    "fittings": [
+        {"style": "mitred", "angle": 45, "takes": {"value": 1, "unit": "m"}},
+        {"style": "mitred", "angle": 90, "takes": {"value": 2, "unit": "m"}},
+    ],
+}  # fmt: skip
+
+
+def test_a_workshop_keeps_its_own_figures_and_a_run_is_held_against_them():
+    technician, stranger, trainee = a_technician(), a_technician(), a_technician("trainee")
+    kept = f"/code-profiles/{uuid.uuid4()}"
+    assert technician.put(kept, {"document": OWN}).status_code == 200
+    (row,) = technician.get("/code-profiles").json()
+    assert row["document"] == OWN and stranger.get("/code-profiles").json() == []
+    job = technician.opens()
+    run = draws(technician, job, RUN | {"code_profile": row["document"]}).json()["run"]
+    bends = sum(2.0 if piece["angle"] > 45 else 1.0 for piece in RUN["pieces"] if piece["piece"] == "elbow")
+    assert run["code_profile"]["title"] == OWN["title"] and run["allowed_length"]["value"] == approx(12 - bends)
+    assert stranger.put(kept, {"document": OWN}).status_code == 404
+    assert trainee.put(f"/code-profiles/{uuid.uuid4()}", {"document": OWN}).status_code == 403
+    assert technician.put(kept, {"document": OWN, "removed": True}).status_code == 200
+    assert technician.get("/code-profiles").json() == []
+
+
+@pytest.mark.parametrize(
+    ("document", "path"),
+    [
+        ({**OWN, "max_length": {"value": 12, "unit": "parsec"}}, "$.document.max_length"),
+        ({k: v for k, v in OWN.items() if k != "source"}, "$.document.source"),
+        ({**OWN, "fittings": []}, None),
+    ],
+)
+def test_figures_that_hold_no_run_are_refused(document, path):
+    answer = a_technician().put(f"/code-profiles/{uuid.uuid4()}", {"document": document})
+    assert answer.status_code == 422
+    assert path is None or answer.json()["fields"][0]["path"].startswith(path)

@@ -11,6 +11,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, field
 from functools import lru_cache
+from typing import NamedTuple
 
 from warmdraft.air import SPECIFIC_HEAT_J_KGK, STANDARD_PRESSURE_PA, saturation_pressure_pa
 from warmdraft.machine import Limits
@@ -42,7 +43,7 @@ MOTOR_W = 220.0
 #: Water vapour a gas burner adds to the air, kg per kWh of gross input. Natural gas, from memory.
 GAS_VAPOUR_KG_KWH = 0.15
 LONGEST_MINUTES = 240.0
-STEP_S = 30.0
+STEP_S = 40.0
 _REFINEMENTS = 3
 
 
@@ -133,6 +134,11 @@ class _State:
     exhaust: float  # what the exhaust sensor feels
     limit: float  # what the box's sensors feel
 
+    @property
+    def felt(self) -> tuple[float, float, float]:
+        """What something switches by."""
+        return self.water, self.exhaust, self.limit
+
 
 class _Stepper:
     """The differential equations with everything constant worked out once."""
@@ -189,47 +195,46 @@ def _lagged(sensor: float, before: float, after: float, dt: float, lag: float) -
     return after - slope * lag + (sensor - before + slope * lag) * math.exp(-dt / lag)
 
 
-def _first_crossing(
-    now: _State, then: _State, dry_water: float, limits: Limits, cycling_on: bool, limit_on: bool
-) -> tuple[str, float]:
-    """What switches first within a step, and at about which share of it; "" for nothing."""
-    found = []
-    if then.water <= dry_water:
-        found.append("dry")
-    level = limits.cycling_opens_c if cycling_on else limits.cycling_closes_c
-    if (now.exhaust < level <= then.exhaust) if cycling_on else (now.exhaust > level >= then.exhaust):
-        found.append("cycling_thermostat")
-    level = limits.high_limit_opens_c - (0.0 if limit_on else LIMIT_DIFFERENTIAL_K)
-    if (now.limit < level <= then.limit) if limit_on else (now.limit > level >= then.limit):
-        found.append("high_limit")
-    if now.exhaust < limits.thermal_fuse_opens_c <= then.exhaust:
-        found.append("thermal_fuse")
-    if now.limit < limits.thermal_cutoff_opens_c <= then.limit:
-        found.append("thermal_cutoff")
-    if not found:
-        return "", 1.0
-    share, event = min((_share_of(event, now, then, dry_water, limits, cycling_on, limit_on), event) for event in found)
-    return event, share
+class _Switch(NamedTuple):
+    """Something that happens when what is felt comes to a level, from below (rising) or from above."""
+
+    event: str
+    felt: int  # place in _State.felt
+    level: float
+    rising: bool
+
+    def share(self, now: _State, then: _State) -> float:
+        """At which share of the way from `now` to `then` the level is met, in a straight line."""
+        before, after = now.felt[self.felt], then.felt[self.felt]
+        return 1.0 if after == before else (self.level - before) / (after - before)
 
 
-def _share_of(
-    event: str, now: _State, then: _State, dry_water: float, limits: Limits, cycling_on: bool, limit_on: bool
-) -> float:
-    """At which share of the way from `now` to `then` the level of an event is met, in a straight line."""
-    match event:
-        case "dry":
-            before, after, level = now.water, then.water, dry_water
-        case "cycling_thermostat":
-            level = limits.cycling_opens_c if cycling_on else limits.cycling_closes_c
-            before, after = now.exhaust, then.exhaust
-        case "thermal_fuse":
-            before, after, level = now.exhaust, then.exhaust, limits.thermal_fuse_opens_c
-        case "thermal_cutoff":
-            before, after, level = now.limit, then.limit, limits.thermal_cutoff_opens_c
-        case _:
-            level = limits.high_limit_opens_c - (0.0 if limit_on else LIMIT_DIFFERENTIAL_K)
-            before, after = now.limit, then.limit
-    return 1.0 if after == before else (level - before) / (after - before)
+_WATER, _EXHAUST, _LIMIT = range(3)
+
+
+def _switches(limits: Limits, dry_water: float, cycling_on: bool, limit_on: bool) -> tuple[_Switch, ...]:
+    """Everything that may happen next, with the thermostats as they stand."""
+    cycling = limits.cycling_opens_c if cycling_on else limits.cycling_closes_c
+    limit = limits.high_limit_opens_c - (0.0 if limit_on else LIMIT_DIFFERENTIAL_K)
+    return (
+        _Switch("dry", _WATER, dry_water, rising=False),
+        _Switch("cycling_thermostat", _EXHAUST, cycling, rising=cycling_on),
+        _Switch("high_limit", _LIMIT, limit, rising=limit_on),
+        _Switch("thermal_fuse", _EXHAUST, limits.thermal_fuse_opens_c, rising=True),
+        _Switch("thermal_cutoff", _LIMIT, limits.thermal_cutoff_opens_c, rising=True),
+    )
+
+
+def _first(switches: tuple[_Switch, ...], now: _State, then: _State) -> tuple[float, _Switch] | None:
+    """What happens first within a step, and at about which share of it."""
+    before, after = now.felt, then.felt
+    met = []
+    for switch in switches:
+        _, felt, level, rising = switch
+        was, is_now = before[felt], after[felt]
+        if was < level <= is_now if rising else was > level >= is_now:
+            met.append((switch.share(now, then), switch))
+    return min(met) if met else None
 
 
 def dry(case: DryingCase, step_s: float = STEP_S) -> DryingRun:
@@ -249,6 +254,7 @@ def dry(case: DryingCase, step_s: float = STEP_S) -> DryingRun:
 
     note()
     stopped_by: str | None = None
+    switches = _switches(limits, dry_water, cycling_on, limit_on)
     while state.water > dry_water:
         if seconds >= LONGEST_MINUTES * 60:
             stopped_by = "time"
@@ -256,31 +262,31 @@ def dry(case: DryingCase, step_s: float = STEP_S) -> DryingRun:
         heat_on = cycling_on and limit_on
         dt = step_s
         ahead = stepper.step(state, heat_on, dt)
-        event, first = _first_crossing(state, ahead, dry_water, limits, cycling_on, limit_on)
-        longest = dt
-        for _ in range(_REFINEMENTS if event else 0):  # secant: what switches moves in a curve within a step
-            dt = min(max(dt * first, 1e-6), longest)
-            ahead = stepper.step(state, heat_on, dt)
-            first = _share_of(event, state, ahead, dry_water, limits, cycling_on, limit_on)
+        first = _first(switches, state, ahead)
+        if first is not None:
+            share, switch = first
+            for _ in range(_REFINEMENTS):  # secant: what switches moves in a curve within a step
+                dt = min(max(dt * share, 1e-6), step_s)
+                ahead = stepper.step(state, heat_on, dt)
+                share = switch.share(state, ahead)
         seconds += dt
         burning += dt if heat_on else 0.0
         state = ahead
-        if event == "dry":
-            break
-        if event in ("thermal_fuse", "thermal_cutoff"):
-            trips.append(Trip(event, seconds / 60))
-            stopped_by = event
-            break
-        if event == "cycling_thermostat":
-            if cycling_on:
-                trips.append(Trip(event, seconds / 60))
-            state.exhaust = limits.cycling_opens_c if cycling_on else limits.cycling_closes_c
-            cycling_on = not cycling_on
-        elif event == "high_limit":
-            if limit_on:
-                trips.append(Trip(event, seconds / 60))
-            state.limit = limits.high_limit_opens_c - (0.0 if limit_on else LIMIT_DIFFERENTIAL_K)
-            limit_on = not limit_on
+        if first is not None:
+            if switch.event == "dry":
+                break
+            if switch.rising:
+                trips.append(Trip(switch.event, seconds / 60))
+            if switch.event in ("thermal_fuse", "thermal_cutoff"):
+                stopped_by = switch.event
+                break
+            if switch.event == "cycling_thermostat":
+                state.exhaust = switch.level
+                cycling_on = not cycling_on
+            else:
+                state.limit = switch.level
+                limit_on = not limit_on
+            switches = _switches(limits, dry_water, cycling_on, limit_on)
         note()
     note()
     heat = burning * case.input_w / 3.6e6

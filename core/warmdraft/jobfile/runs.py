@@ -42,16 +42,21 @@ def run_of(part: VentPart) -> VentRun:
     )
 
 
+def code_profile_from(part: CodeProfilePart) -> CodeProfile:
+    """A workshop's own code profile."""
+    return CodeProfile(
+        name="own", title=part.title, source=part.source, max_length_m=part.max_length.si("length"),
+        bore_m=part.bore.si("length"),
+        fittings=tuple(
+            FittingAllowance(f.style, f.radius.si("length") if f.radius else 0.0, f.angle, f.takes.si("length"))
+            for f in part.fittings
+        ),
+    )  # fmt: skip
+
+
 def code_profile_of(part: VentPart) -> CodeProfile:
     """The code profile a document names, or brings along."""
     given = part.code_profile
     if isinstance(given, CodeProfilePart):
-        return CodeProfile(
-            name="own", title=given.title, source=given.source, max_length_m=given.max_length.si("length"),
-            bore_m=given.bore.si("length"),
-            fittings=tuple(
-                FittingAllowance(f.style, f.radius.si("length") if f.radius else 0.0, f.angle, f.takes.si("length"))
-                for f in given.fittings
-            ),
-        )  # fmt: skip
+        return code_profile_from(given)
     return code_profiles()[given or DEFAULT_CODE_PROFILE]

@@ -37,10 +37,11 @@ class Operation:
 
 @dataclass(frozen=True, slots=True)
 class Layout:
-    """A kind of machine, by the way into it."""
+    """A kind of machine, by the way into it. electrical: where each electrical part sits in it, by name."""
 
     name: str
     title: str
+    electrical: dict[str, str]
     operations: tuple[Operation, ...]
 
     def operation(self, name: str) -> Operation:
@@ -83,4 +84,4 @@ def layout(name: str) -> Layout:
         for other in (*operation.close_before, *(name for choice in operation.needs for name in choice)):
             if other not in known:
                 raise CatalogueError(f"layouts/{name}: {operation.id} names '{other}', which is no operation of it")
-    return Layout(row["name"], row["title"], operations)
+    return Layout(row["name"], row["title"], row["electrical"], operations)

@@ -13,6 +13,7 @@ export const keys = {
   heat: (id: string, version: number, loads: number, price: number) =>
     ['jobs', id, 'heat', version, loads, price] as const,
   places: ['places'] as const,
+  codeProfiles: ['code-profiles'] as const,
 }
 
 export const queryClient = new QueryClient({
@@ -32,6 +33,8 @@ function isRecord(answer: unknown): answer is JobRecord {
   return typeof answer === 'object' && answer !== null && 'snapshot' in answer
 }
 
+export const CODE_PROFILES = '/api/v1/code-profiles/'
+
 /** Every write's answer is the whole job with its new verdict: it goes straight to the screen. */
 export const outbox = new Outbox((write, answer) => {
   if (isJob(answer)) queryClient.setQueryData(keys.job(write.job), answer)
@@ -39,6 +42,8 @@ export const outbox = new Outbox((write, answer) => {
     queryClient.setQueryData(keys.record(write.job), answer)
     void queryClient.invalidateQueries({ queryKey: keys.job(write.job), exact: true })
   }
+  if (write.path.startsWith(CODE_PROFILES))
+    void queryClient.invalidateQueries({ queryKey: keys.codeProfiles })
   void queryClient.invalidateQueries({ queryKey: keys.jobs, exact: true })
 })
 
@@ -108,6 +113,13 @@ export function usePlaces() {
   return useQuery({
     queryKey: keys.places,
     queryFn: async ({ signal }) => given(await client.GET('/api/v1/places', { signal })),
+  })
+}
+
+export function useCodeProfiles() {
+  return useQuery({
+    queryKey: keys.codeProfiles,
+    queryFn: async ({ signal }) => given(await client.GET('/api/v1/code-profiles', { signal })),
   })
 }
 

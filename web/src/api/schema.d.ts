@@ -4,6 +4,46 @@
  */
 
 export interface paths {
+    "/api/v1/code-profiles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Code Profiles
+         * @description The workshop's own code profiles.
+         */
+        get: operations["machines_api_code_profiles"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/code-profiles/{profile_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Code Profile
+         * @description Keep, change or remove a code profile of the workshop's own.
+         */
+        put: operations["machines_api_put_code_profile"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/instruments": {
         parameters: {
             query?: never;
@@ -548,7 +588,7 @@ export interface components {
         };
         /**
          * CheckOut
-         * @description A check: what to do, how, with what, where the probe or the eye goes.
+         * @description A check: what to do, how, with what, where the probe or the eye goes; swap: what is changed for it.
          */
         CheckOut: {
             /** Access */
@@ -565,8 +605,11 @@ export interface components {
             how: string;
             /** Instrument */
             instrument: string;
-            /** Instrument Code */
-            instrument_code: string;
+            /**
+             * Instrument Code
+             * @enum {string}
+             */
+            instrument_code: "bag_and_watch" | "clamp_meter" | "ear" | "eye" | "eye_ear" | "eye_lamp" | "eye_nose" | "eye_watch" | "finger" | "hand" | "hand_ear" | "hand_scale" | "manometer" | "multimeter" | "paper" | "question" | "scale" | "tachometer" | "tape" | "thermometer" | "vane_anemometer" | "voltmeter" | "watch" | "water" | "water_tube";
             /** Minutes */
             minutes: number;
             /** Node */
@@ -577,6 +620,8 @@ export interface components {
             qualified: string | null;
             /** Results */
             results: components["schemas"]["Named"][];
+            /** Swap */
+            swap: ("flap_held" | "parted_at_wall" | "room_open" | "screen_out" | "transition_eased" | "vent_off") | null;
             /** Wait Minutes */
             wait_minutes: number;
         };
@@ -593,6 +638,38 @@ export interface components {
             source: string;
             /** Text */
             text: string;
+        };
+        /**
+         * CodeProfileIn
+         * @description A code profile of the workshop's own, in the keys of warm-draft/vent; removed: no longer offered.
+         */
+        CodeProfileIn: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /**
+             * Removed
+             * @default false
+             */
+            removed: boolean;
+        };
+        /**
+         * CodeProfileKept
+         * @description A code profile of the workshop's own.
+         */
+        CodeProfileKept: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Removed */
+            removed: boolean;
         };
         /**
          * CodeProfileOut
@@ -1545,6 +1622,8 @@ export interface components {
         /**
          * MeterPartOut
          * @description An electrical part: where it sits, what to isolate, which range, what a good one shows on this kind of meter.
+         *
+         *     where: in machines at large; where_in: in a layout.
          */
         MeterPartOut: {
             /** Circuit */
@@ -1569,6 +1648,10 @@ export interface components {
             text: string;
             /** Where */
             where: string;
+            /** Where In */
+            where_in: {
+                [key: string]: string;
+            };
         };
         /**
          * MeterVerdictOut
@@ -2343,6 +2426,106 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    machines_api_code_profiles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodeProfileKept"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    machines_api_put_code_profile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                profile_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeProfileIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodeProfileKept"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     instruments_api_instruments: {
         parameters: {
             query?: never;

@@ -1,4 +1,4 @@
-import { outbox } from './queries'
+import { CODE_PROFILES, outbox } from './queries'
 import type { CauseIn, FindingIn, JobIn, LogIn, MarkIn, MeterIn, ReadingIn, RunIn } from './types'
 import { newId } from './uuid'
 
@@ -39,6 +39,14 @@ export function recordLog(job: string, facts: Omit<LogIn, 'at'>) {
 
 export const drawRun = (job: string, vent: RunIn['vent'], based_on: number) =>
   outbox.put({ job, path: `${base(job)}/vent`, body: { vent, based_on, at: at() }, says: 'vent run' })
+
+/** Kept for the workshop; `job` is the one it was first needed for. */
+export const keepCodeProfile = (
+  job: string,
+  id: string,
+  document: Record<string, unknown>,
+  removed = false,
+) => outbox.put({ job, path: `${CODE_PROFILES}${id}`, body: { document, removed }, says: 'code profile' })
 
 export const withdraw = (job: string, fact: string, withdrawn: boolean) =>
   outbox.put({

@@ -58,7 +58,7 @@ export function NextCard({ job, next, undo }: { job: Job; next: Next; undo: stri
           </p>
         </>
       )}
-      {check && <ProbeDrawing node={check.node} caption={check.how} />}
+      {check && <ProbeDrawing check={check} />}
       {then && (
         <p className="text-soft mt-3 text-sm">
           Then: {then.text.charAt(0).toLowerCase()}

@@ -29,7 +29,7 @@ export function PhoneBar({
         <div className={`flex gap-2 ${me.habits.left_handed ? 'flex-row-reverse' : ''}`}>
           <button
             type="button"
-            className="btn btn-outline h-[54px] px-3 leading-tight"
+            className="btn btn-outline h-[54px] w-[8.5rem] px-1 leading-tight"
             onClick={() => setOpen(true)}
           >
             <span>

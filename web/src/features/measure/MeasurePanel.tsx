@@ -108,7 +108,7 @@ function OneCheck({
           <p role="status" className="text-primary min-h-7 font-bold">
             {spoken}
           </p>
-          {!isNext && <ProbeDrawing node={check.node} caption={check.how} />}
+          {!isNext && <ProbeDrawing check={check} />}
         </>
       )}
       <OtherChecks job={job} shown={check} phase={phase} />

@@ -1,3 +1,6 @@
+import type { Check } from '../../api/types'
+import { ActDrawing } from './ActDrawing'
+
 /** Where the probe, the eye or the hand goes: a machine cut open, from the side, with the air's way through it. */
 
 const PLACES: Record<string, { x: number; y: number; words: string }> = {
@@ -13,8 +16,8 @@ const PLACES: Record<string, { x: number; y: number; words: string }> = {
   hood: { x: 356, y: 56, words: 'hood' },
 }
 
-export function ProbeDrawing({ node, caption }: { node: string; caption: string }) {
-  const place = PLACES[node] ?? PLACES.room
+export function ProbeDrawing({ check }: { check: Check }) {
+  const place = PLACES[check.node] ?? PLACES.room
   if (!place) return null
   const flip = place.x > 240
   return (
@@ -86,7 +89,10 @@ export function ProbeDrawing({ node, caption }: { node: string; caption: string 
           {place.words}
         </text>
       </svg>
-      <figcaption className="text-sm">{caption}</figcaption>
+      <figcaption className="mt-1 flex flex-wrap items-start gap-3 text-sm sm:flex-nowrap">
+        <ActDrawing check={check} />
+        <span>{check.how}</span>
+      </figcaption>
     </figure>
   )
 }

@@ -123,7 +123,7 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
       {live && <p className="font-bold">⚠ Live work: only if you are qualified for it.</p>}
       <dl className="mt-2 grid grid-cols-[6rem_minmax(0,1fr)] gap-x-3 gap-y-1">
         <dt className="text-soft">Where</dt>
-        <dd>{part.where}</dd>
+        <dd>{part.where_in[job.machine.layout] ?? part.where}</dd>
         <dt className="text-soft">Isolate</dt>
         <dd className="font-bold">{part.isolate}</dd>
         <dt className="text-soft">Range</dt>

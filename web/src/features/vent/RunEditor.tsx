@@ -2,8 +2,8 @@ import { useEffect, useRef, useState } from 'react'
 import type { Job } from '../../api/types'
 import { drawRun } from '../../api/writes'
 import { useSignedIn } from '../../app/signedIn'
-import { Choice } from '../../ui/Choice'
 import { shown, unitFor } from '../../ui/numbers'
+import { HeldAgainst } from './HeldAgainst'
 import { PIECE_NAMES, PieceFields } from './PieceFields'
 import { RunDrawing } from './RunDrawing'
 import { EMPTY, fresh, type Piece, type Vent } from './run'
@@ -124,10 +124,10 @@ export function RunEditor({ job }: { job: Job }) {
               </li>
             ))}
           </ul>
-          <Choice
-            title="Held against"
-            options={vocabulary.code_profiles.map((profile) => [profile.code, profile.text] as const)}
-            value={draft.code_profile ?? vocabulary.code_profiles[0]?.code ?? ''}
+          <HeldAgainst
+            job={job.id}
+            unit={unit}
+            value={draft.code_profile}
             onChange={(code_profile) => setDraft({ ...draft, code_profile })}
           />
           <p className="text-soft mt-1 text-sm">

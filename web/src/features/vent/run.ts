@@ -13,7 +13,15 @@ export type Piece = {
   open_share?: number
   'x-turn'?: Turn
 }
-export type Vent = { diameter: Quantity; pieces: Piece[]; code_profile?: string }
+/** A code profile of the workshop's own, as the run brings it along. */
+export type OwnProfile = {
+  title: string
+  source: string
+  max_length: Quantity
+  bore: Quantity
+  fittings: { style: string; angle: number; radius?: Quantity; takes: Quantity }[]
+}
+export type Vent = { diameter: Quantity; pieces: Piece[]; code_profile?: string | OwnProfile }
 export type Point = { x: number; y: number; z: number }
 
 const METRES: Record<string, number> = { m: 1, cm: 0.01, mm: 0.001, in: 0.0254, ft: 0.3048 }

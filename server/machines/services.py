@@ -1,0 +1,44 @@
+"""What a workshop keeps for all its jobs."""
+
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+from django.http import Http404
+from pydantic import ValidationError
+
+from config.problems import Problem
+from machines.models import CodeProfile
+from people.may import Member
+from warmdraft.errors import WarmdraftError
+from warmdraft.jobfile.read import first_wrong
+from warmdraft.jobfile.runs import code_profile_from
+from warmdraft.jobfile.vent_schema import CodeProfilePart
+from warmdraft.vent import Elbow
+
+#: A profile has to say what these take, or no run with a bend could be held against it.
+_BENDS = (45.0, 90.0)
+
+
+def keep_code_profile(who: Member, profile_id: UUID, document: dict[str, Any], removed: bool) -> CodeProfile:
+    """Keep, change or remove a code profile of the workshop's own. Runs already held against it keep their copy."""
+    who.require("keep_code_profiles")
+    try:
+        profile = code_profile_from(CodeProfilePart.model_validate(document))
+        for angle in _BENDS:
+            profile.takes_m(Elbow(angle, "mitred", None))
+    except ValidationError as error:
+        wrong = first_wrong(error)
+        path = wrong.path.replace("$", "$.document", 1)
+        raise Problem(422, "not_possible", wrong.message, [{"path": path, "message": wrong.message}]) from None
+    except WarmdraftError as error:
+        raise Problem(422, "not_possible", f"{error}; give what a mitred bend of 45 and of 90 degrees takes") from None
+    with transaction.atomic():
+        row, _ = CodeProfile.objects.select_for_update().get_or_create(
+            id=profile_id, defaults={"workshop": who.workshop, "document": document}
+        )
+        if row.workshop_id != who.workshop.id:
+            raise Http404
+        row.document, row.removed = document, removed
+        row.save()
+    return row

@@ -1,0 +1,215 @@
+import { useState } from 'react'
+import { useCodeProfiles } from '../../api/queries'
+import { newId } from '../../api/uuid'
+import { keepCodeProfile } from '../../api/writes'
+import { useSignedIn } from '../../app/signedIn'
+import { Choice } from '../../ui/Choice'
+import { Dialog } from '../../ui/Dialog'
+import type { OwnProfile, Vent } from './run'
+
+const OWN = 'own:'
+const ADD = 'add'
+
+type Props = {
+  job: string
+  unit: 'ft' | 'm'
+  value: Vent['code_profile']
+  onChange: (profile: Vent['code_profile']) => void
+}
+
+/** Which figures the run is held against: ours, or the workshop's own; a run keeps its copy of the latter. */
+export function HeldAgainst({ job, unit, value, onChange }: Props) {
+  const { me, vocabulary } = useSignedIn()
+  const kept = useCodeProfiles().data ?? []
+  const [editing, setEditing] = useState<{ id: string; profile: OwnProfile } | null>(null)
+  const own = kept.map((row) => ({ id: row.id, profile: row.document as OwnProfile }))
+  const title = typeof value === 'object' ? value.title : null
+  const current = own.find((row) => row.profile.title === title)
+  const may = me.may.includes('keep_code_profiles')
+  const options: [string, string][] = [
+    ...vocabulary.code_profiles.map((profile): [string, string] => [profile.code, profile.text]),
+    ...own.map((row): [string, string] => [OWN + row.id, row.profile.title]),
+    ...(title && !current ? [[OWN, title] as [string, string]] : []),
+    ...(may ? [[ADD, '+ own figures'] as [string, string]] : []),
+  ]
+  const pick = (code: string) => {
+    if (code === ADD) setEditing({ id: newId(), profile: blank(unit) })
+    else if (code.startsWith(OWN)) onChange(own.find((row) => OWN + row.id === code)?.profile ?? value)
+    else onChange(code)
+  }
+  return (
+    <>
+      <Choice
+        title="Held against"
+        options={options}
+        value={title ? OWN + (current?.id ?? '') : String(value ?? vocabulary.code_profiles[0]?.code ?? '')}
+        onChange={pick}
+      />
+      {may && current && (
+        <button type="button" className="btn btn-ghost touch -ml-3" onClick={() => setEditing(current)}>
+          Change these figures
+        </button>
+      )}
+      {editing && (
+        <ProfileDialog
+          first={editing.profile}
+          known={own.some((row) => row.id === editing.id)}
+          onClose={() => setEditing(null)}
+          onKeep={async (profile, removed) => {
+            const answer = await keepCodeProfile(job, editing.id, profile, removed)
+            if (answer.state === 'refused') return answer.problem.message
+            if (!removed) onChange(profile)
+            setEditing(null)
+            return null
+          }}
+        />
+      )}
+    </>
+  )
+}
+
+/** Bends a maker's sheet names; what is left empty counts as the mitred one. */
+const BENDS = [
+  { style: 'mitred', angle: 45, words: 'mitred, 45°' },
+  { style: 'mitred', angle: 90, words: 'mitred, 90°' },
+  { style: 'smooth', angle: 45, words: 'smooth, 45°' },
+  { style: 'smooth', angle: 90, words: 'smooth, 90°' },
+] as const
+
+const blank = (unit: 'ft' | 'm'): OwnProfile => ({
+  title: '',
+  source: '',
+  max_length: { value: 0, unit },
+  bore: { value: 4, unit: 'in' },
+  fittings: [],
+})
+
+function ProfileDialog({
+  first,
+  known,
+  onClose,
+  onKeep,
+}: {
+  first: OwnProfile
+  known: boolean
+  onClose: () => void
+  onKeep: (profile: OwnProfile, removed: boolean) => Promise<string | null>
+}) {
+  const unit = first.max_length.unit
+  const [title, setTitle] = useState(first.title)
+  const [source, setSource] = useState(first.source)
+  const [longest, setLongest] = useState(first.max_length.value ? String(first.max_length.value) : '')
+  const [bore, setBore] = useState(String(first.bore.value))
+  const [takes, setTakes] = useState(
+    BENDS.map((bend) => {
+      const fitting = first.fittings.find((f) => f.style === bend.style && f.angle === bend.angle)
+      return fitting ? String(fitting.takes.value) : ''
+    }),
+  )
+  const [trouble, setTrouble] = useState<string | null>(null)
+  const number = (text: string) => Number(text.trim().replace(',', '.'))
+  const keep = async (removed: boolean) => {
+    const fittings = BENDS.flatMap((bend, i) => {
+      const { style, angle } = bend
+      if (!takes[i]?.trim()) return []
+      const radius = style === 'smooth' ? { radius: { value: 4, unit: 'in' } } : {}
+      return [{ style, angle, ...radius, takes: { value: number(takes[i]), unit } }]
+    })
+    const profile: OwnProfile = {
+      title: title.trim(),
+      source: source.trim(),
+      max_length: { value: number(longest), unit },
+      bore: { value: number(bore), unit: first.bore.unit },
+      fittings,
+    }
+    setTrouble(await onKeep(profile, removed))
+  }
+  return (
+    <Dialog title="Own figures for a run" onClose={onClose}>
+      <form
+        className="grid gap-3"
+        onSubmit={(event) => {
+          event.preventDefault()
+          void keep(false)
+        }}
+      >
+        <p className="text-soft">From the maker's sheet, or the code in force where you work.</p>
+        <label>
+          <span className="font-bold">Name</span>
+          <input
+            className="field"
+            required
+            maxLength={80}
+            value={title}
+            onChange={(e) => setTitle(e.target.value)}
+          />
+        </label>
+        <label>
+          <span className="font-bold">Where the figures are from</span>
+          <input
+            className="field"
+            required
+            maxLength={200}
+            value={source}
+            onChange={(e) => setSource(e.target.value)}
+          />
+        </label>
+        <div className="grid grid-cols-2 gap-3">
+          <label>
+            <span className="font-bold">Longest straight run, {unit}</span>
+            <input
+              className="field"
+              required
+              inputMode="decimal"
+              value={longest}
+              onChange={(e) => setLongest(e.target.value)}
+            />
+          </label>
+          <label>
+            <span className="font-bold">Bore, {first.bore.unit}</span>
+            <input
+              className="field"
+              required
+              inputMode="decimal"
+              value={bore}
+              onChange={(e) => setBore(e.target.value)}
+            />
+          </label>
+        </div>
+        <fieldset>
+          <legend className="font-bold">What a bend takes off it, {unit}</legend>
+          <div className="mt-1 grid grid-cols-2 gap-3">
+            {BENDS.map((bend, i) => (
+              <label key={bend.words}>
+                {bend.words}
+                <input
+                  className="field"
+                  required={bend.style === 'mitred'}
+                  inputMode="decimal"
+                  value={takes[i]}
+                  onChange={(e) => setTakes(takes.map((old, k) => (k === i ? e.target.value : old)))}
+                />
+              </label>
+            ))}
+          </div>
+          <p className="text-soft text-sm">Smooth bends left empty count as mitred.</p>
+        </fieldset>
+        {trouble && (
+          <p role="alert" className="text-error">
+            {trouble}
+          </p>
+        )}
+        <div className="flex gap-2">
+          <button type="submit" className="btn btn-primary touch">
+            Keep for the workshop
+          </button>
+          {known && (
+            <button type="button" className="btn btn-ghost touch" onClick={() => void keep(true)}>
+              Remove from the list
+            </button>
+          )}
+        </div>
+      </form>
+    </Dialog>
+  )
+}
