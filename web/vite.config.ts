@@ -1,9 +1,46 @@
+import { createHash } from 'node:crypto'
+import { readFileSync } from 'node:fs'
 import tailwindcss from '@tailwindcss/vite'
 import react from '@vitejs/plugin-react'
+import { VitePWA } from 'vite-plugin-pwa'
 import { defineConfig } from 'vitest/config'
 
+const contract = createHash('sha256').update(readFileSync('openapi.json')).digest('hex').slice(0, 12)
+
 export default defineConfig({
-  plugins: [react(), tailwindcss()],
+  define: { __CONTRACT__: JSON.stringify(contract) },
+  plugins: [
+    react(),
+    tailwindcss(),
+    VitePWA({
+      // a new release waits until the person takes it: nothing typed is lost to a reload
+      registerType: 'prompt',
+      injectRegister: false,
+      manifest: {
+        name: 'Warm Draft',
+        short_name: 'Warm Draft',
+        description: 'Where the air is held up, and the proof that it moves again.',
+        display: 'standalone',
+        start_url: '/jobs',
+        background_color: '#f5f0e6',
+        theme_color: '#f5f0e6',
+        icons: [{ src: '/mark.svg', sizes: 'any', type: 'image/svg+xml', purpose: 'any' }],
+      },
+      workbox: {
+        globPatterns: ['**/*.{js,css,html,svg,woff2}'],
+        navigateFallback: '/index.html',
+        navigateFallbackDenylist: [/^\/api\//],
+        runtimeCaching: [
+          {
+            // a photo never changes: its address is what is in it
+            urlPattern: /^\/api\/v1\/photos\//,
+            handler: 'CacheFirst',
+            options: { cacheName: 'photos', expiration: { maxEntries: 300 } },
+          },
+        ],
+      },
+    }),
+  ],
   build: { target: 'es2023', modulePreload: { polyfill: false } },
   test: { environment: 'jsdom', include: ['src/**/*.test.{ts,tsx}'] },
 })

@@ -12,7 +12,7 @@ from jobs import queries, services, view
 from jobs.models import Cause, Finding, Happening, Job, Log, Mark, MeterTest, Reading
 from jobs.reading_in import checked_run, finding_facts, log_facts, meter_facts, reading_facts
 from jobs.schemas_in import FindingIn, LogIn, MeterIn, ReadingIn
-from machines.models import Machine, Place
+from machines.models import CodeProfile, Machine, Place
 from people.may import Member, member
 from people.models import Membership, Person, Qualification, Role, Workshop
 from reports.models import Record
@@ -45,7 +45,20 @@ def reset(now: datetime) -> Workshop:
         workshop, _ = Workshop.objects.update_or_create(
             id=_id("workshop"), defaults={"name": WORKSHOP, "time_zone": "Europe/London", "currency": "EUR"}
         )
-        for model in (Record, Happening, Cause, Mark, Log, MeterTest, Finding, Reading, Job, Machine, Place):
+        for model in (
+            Record,
+            Happening,
+            Cause,
+            Mark,
+            Log,
+            MeterTest,
+            Finding,
+            Reading,
+            Job,
+            Machine,
+            CodeProfile,
+            Place,
+        ):
             if model in (Finding, Reading, MeterTest, Log):
                 model.objects.filter(workshop=workshop).update(supersedes=None)
             model.objects.filter(workshop=workshop).delete()

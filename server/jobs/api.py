@@ -1,13 +1,14 @@
 """Routes of jobs. Every write is an idempotent PUT with an id made by the client, and answers with the whole job."""
 
+from dataclasses import replace
 from typing import Any
 from uuid import UUID
 
-from django.http import HttpRequest, JsonResponse
+from django.http import HttpRequest, JsonResponse, StreamingHttpResponse
 from ninja import Router
 
-from config.problems import ProblemOut
-from jobs import importing, queries, services, to_core, view
+from config.problems import Problem, ProblemOut
+from jobs import importing, live, queries, services, to_core, view
 from jobs.answer import job_answer
 from jobs.heat_view import HeatOut, heat_json
 from jobs.reading_in import (
@@ -19,7 +20,7 @@ from jobs.reading_in import (
     meter_facts,
     reading_facts,
 )
-from jobs.schemas import HappeningOut, JobOut, JobRow
+from jobs.schemas import HappeningOut, HereOut, JobOut, JobRow
 from jobs.schemas_in import CauseIn, FindingIn, JobIn, LogIn, MarkIn, MeterIn, ReadingIn, RunIn, WithdrawIn
 from jobs.vocabulary import router as vocabulary
 from people.signed_in import member_of
@@ -50,6 +51,28 @@ def job(request: HttpRequest, job_id: UUID) -> Any:
     """One job with its verdict."""
     who = member_of(request)
     return job_answer(who, job_id)
+
+
+@router.get("/jobs/{uuid:job_id}/live", response={200: None, 503: ProblemOut, **_REFUSED})
+def live_stream(request: HttpRequest, job_id: UUID, device: UUID | None = None) -> Any:
+    """Changes of a job as they happen, as server-sent events: {"version", "here": names of the others}."""
+    who = replace(member_of(request), device=device)
+    found = queries.bare_job_of(who, job_id)
+    changes = live.ears.join(found.id)
+    if changes is None:
+        raise Problem(503, "too_many_streams", "Too many follow live at this moment; ask every two seconds instead.")
+    answer = StreamingHttpResponse(live.stream(who, found.id, changes), content_type="text/event-stream")
+    answer.headers["Cache-Control"] = "no-cache"
+    answer.headers["X-Accel-Buffering"] = "no"
+    return answer
+
+
+@router.get("/jobs/{uuid:job_id}/here", response={200: HereOut, **_REFUSED})
+def who_is_here(request: HttpRequest, job_id: UUID, device: UUID | None = None) -> Any:
+    """The same as one answer, for who cannot hold a stream open."""
+    who = replace(member_of(request), device=device)
+    found = queries.bare_job_of(who, job_id)
+    return {"version": found.version, "here": live.here(who, found.id)}
 
 
 @router.put("/jobs/{uuid:job_id}", response=_JOB)

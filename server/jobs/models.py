@@ -159,6 +159,22 @@ class Happening(models.Model):
     received_at = models.DateTimeField(auto_now_add=True)
     before = models.JSONField(null=True)
     after = models.JSONField(null=True)
+    #: The job's version with it; and the device it came from, where the client says.
+    version = models.PositiveIntegerField(null=True)
+    device = models.UUIDField(null=True)
 
     class Meta:
         ordering = ["id"]
+        indexes = [models.Index(fields=["job", "version"], name="happenings_since")]
+
+
+class Presence(models.Model):
+    """Who has a job open on which device, and when they last showed it."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="+")
+    person = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="+")
+    device = models.UUIDField(null=True)
+    seen_at = models.DateTimeField()
+
+    class Meta:
+        indexes = [models.Index(fields=["job", "seen_at"], name="who_is_here")]

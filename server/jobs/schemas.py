@@ -294,3 +294,10 @@ class HappeningOut(Schema):
     received_at: datetime
     before: dict[str, Any] | None
     after: dict[str, Any] | None
+
+
+class HereOut(Schema):
+    """The job's version now, and who else has it open."""
+
+    version: int
+    here: list[str]

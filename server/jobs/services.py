@@ -11,12 +11,12 @@ from typing import Any, TypeVar
 from uuid import UUID
 
 from django.db import IntegrityError, models, transaction
-from django.db.models import F
 from django.http import Http404
 
 from config.problems import Problem
 from jobs import queries
-from jobs.models import Cause, Fact, Finding, Happening, Job, Log, Mark, MeterTest, Reading
+from jobs.happened import changed_elsewhere, log
+from jobs.models import Cause, Fact, Finding, Job, Log, Mark, MeterTest, Reading
 from jobs.to_core import case_of
 from machines.models import Machine, Place
 from people.may import Member
@@ -85,14 +85,6 @@ def _for_log(facts: dict[str, Any]) -> dict[str, Any]:
             for key, value in facts.items()}  # fmt: skip
 
 
-def log(who: Member, job: Job, what: str, at: datetime, before: Any = None, after: Any = None) -> None:
-    """Append a happening, in the transaction of the act itself, and count the job's version on."""
-    Happening.objects.create(
-        workshop=who.workshop, job=job, by=who.person, what=what, at=at, before=before, after=after
-    )
-    Job.objects.filter(id=job.id).update(version=F("version") + 1)
-
-
 def _put_workshop_row(model: type[Any], who: Member, row_id: UUID, facts: dict[str, Any]) -> Any:
     """Create or update a place or a machine of this workshop; an id in use elsewhere is not found."""
     row = model.objects.filter(id=row_id).first()
@@ -121,7 +113,7 @@ def put_job(
             recorded = _plain(existing, list(offered))
             if recorded == offered and _same_machine(existing.machine, machine, place):
                 return
-            if based_on != existing.version:
+            if changed_elsewhere(who, existing, based_on, "job_changed"):
                 raise Problem(
                     409,
                     "changed_meanwhile",
@@ -244,7 +236,7 @@ def draw_run(who: Member, job_id: UUID, vent: dict[str, Any] | None, based_on: i
         before = job.given.get("vent")
         if before == vent:
             return
-        if based_on != job.version:
+        if changed_elsewhere(who, job, based_on, "run_drawn"):
             raise Problem(
                 409,
                 "changed_meanwhile",

@@ -1,6 +1,7 @@
 """Who may do what: one table, asked by services, shown as an explanation where something is not offered."""
 
 from dataclasses import dataclass
+from uuid import UUID
 
 from config.problems import Problem
 from people.models import Membership, Person, Role, Workshop
@@ -31,6 +32,8 @@ class Member:
     workshop: Workshop
     role: str
     qualifications: frozenset[str]
+    #: The device a request came from, where the client says.
+    device: UUID | None = None
 
     def require(self, act: str) -> None:
         """Raise the explanation when the role may not."""
@@ -49,7 +52,7 @@ class Member:
             )
 
 
-def member(person: Person) -> Member:
+def member(person: Person, device: UUID | None = None) -> Member:
     """The person's membership. Nobody without one sees any row."""
     membership = (
         Membership.objects.select_related("workshop").filter(person=person).order_by("workshop__name", "id").first()
@@ -57,4 +60,4 @@ def member(person: Person) -> Member:
     if membership is None:
         raise Problem(403, "no_workshop", "You belong to no workshop yet; ask its lead to add you.")
     kinds = frozenset(person.qualifications.values_list("kind", flat=True))
-    return Member(person, membership.workshop, membership.role, kinds)
+    return Member(person, membership.workshop, membership.role, kinds, device)

@@ -1,5 +1,7 @@
 """The signed-in person of a request, typed."""
 
+from uuid import UUID
+
 from django.http import HttpRequest
 
 from config.problems import Problem
@@ -16,4 +18,12 @@ def person_of(request: HttpRequest) -> Person:
 
 def member_of(request: HttpRequest) -> Member:
     """The person in their workshop."""
-    return member(person_of(request))
+    return member(person_of(request), _device(request))
+
+
+def _device(request: HttpRequest) -> UUID | None:
+    """What the client calls its device; nothing hangs on it but what counts as a conflict with oneself."""
+    try:
+        return UUID(request.headers.get("X-Warm-Device", ""))
+    except ValueError:
+        return None

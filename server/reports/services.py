@@ -12,7 +12,7 @@ from django.http import Http404
 
 from config.problems import Problem
 from jobs import queries, view
-from jobs.services import log
+from jobs.happened import log
 from people.may import Member
 from reports.models import Record
 from warmdraft.diagnosis import MODEL_VERSION

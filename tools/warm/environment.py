@@ -84,7 +84,9 @@ def _drop_old_builds(folder: Path) -> None:
 def _sources() -> Iterable[Path]:
     yield from (p for p in sorted((WEB / "src").rglob("*")) if p.is_file())
     yield from sorted((WEB / "public").rglob("*.*"))
-    yield from (WEB / name for name in ("index.html", "package-lock.json", "vite.config.ts", "tsconfig.json"))
+    yield from (
+        WEB / name for name in ("index.html", "package-lock.json", "vite.config.ts", "tsconfig.json", "openapi.json")
+    )
 
 
 def _digest(files: Iterable[Path]) -> str:

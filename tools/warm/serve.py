@@ -48,7 +48,7 @@ def _listening(port: int) -> bool:
 def _alive(pid: int) -> bool:
     """Whether the process is there and is our web server, not a later one that got its number."""
     try:
-        return b"config.wsgi" in Path(f"/proc/{pid}/cmdline").read_bytes()
+        return b"config/gunicorn.py" in Path(f"/proc/{pid}/cmdline").read_bytes()
     except OSError:
         return False
 
@@ -108,10 +108,8 @@ def launch(url: str, key: str, port: int, log: Path, built: Path) -> int:
                                  WARM_INSTRUMENTS=os.environ.get("WARM_INSTRUMENTS", STAND_IN))  # fmt: skip
     with log.open("ab") as out:
         web = subprocess.Popen(
-            [str(VENV / "bin" / "gunicorn"), "config.wsgi:application", "--chdir", "server", "--bind",
-             f"127.0.0.1:{port}", "--worker-class", "gthread", "--workers", "2", "--threads", "4",
-             "--graceful-timeout", "10", "--keep-alive", "15", "--no-control-socket", "--max-requests", "20000",
-             "--max-requests-jitter", "2000"],
+            [str(VENV / "bin" / "gunicorn"), "--config", str(ROOT / "server" / "config" / "gunicorn.py"), "--chdir",
+             "server", "--bind", f"127.0.0.1:{port}"],
             stdin=subprocess.DEVNULL, stdout=out, stderr=out, start_new_session=True, env=env, cwd=ROOT,
         )  # fmt: skip
     deadline = time.monotonic() + 60

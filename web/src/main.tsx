@@ -2,12 +2,14 @@ import { QueryClientProvider } from '@tanstack/react-query'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { BrowserRouter } from 'react-router'
+import { keep } from './api/kept'
 import { queryClient } from './api/queries'
 import { App } from './app/App'
 import './theme/theme.css'
 
 const root = document.getElementById('root')
-if (root)
+if (root) {
+  await keep(queryClient, __CONTRACT__)
   createRoot(root).render(
     <StrictMode>
       <QueryClientProvider client={queryClient}>
@@ -17,3 +19,4 @@ if (root)
       </QueryClientProvider>
     </StrictMode>,
   )
+}

@@ -1,17 +1,32 @@
 import createClient from 'openapi-fetch'
 import type { paths } from './schema'
 import type { Problem } from './types'
+import { newId } from './uuid'
 
 /** The token changes at sign-in: read the cookie each time, never keep it. */
 export function csrfToken(): string {
   return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? ''
 }
 
+const DEVICE = 'warm-draft-device'
+
+/** This device: its own writes in a row are no conflict with each other. */
+export function deviceId(): string {
+  const known = localStorage.getItem(DEVICE)
+  if (known) return known
+  const made = newId()
+  localStorage.setItem(DEVICE, made)
+  return made
+}
+
 export const client = createClient<paths>({ baseUrl: window.location.origin })
 
 client.use({
   onRequest({ request }) {
-    if (request.method !== 'GET' && request.method !== 'HEAD') request.headers.set('X-CSRFToken', csrfToken())
+    if (request.method !== 'GET' && request.method !== 'HEAD') {
+      request.headers.set('X-CSRFToken', csrfToken())
+      request.headers.set('X-Warm-Device', deviceId())
+    }
     return request
   },
 })
@@ -44,10 +59,16 @@ export function given<T>({ data, error, response }: Answer<T>): T {
   throw new Error(`the server answered ${response.status}`)
 }
 
+/** What our server says is wrong; undefined where it was not our server that answered. */
+export async function told(response: Response): Promise<Problem | undefined> {
+  const said: unknown = await response.json().catch(() => undefined)
+  return isProblem(said) ? said : undefined
+}
+
 /** A problem read from any failed response, for those who fetch by themselves. */
 export async function problemOf(response: Response): Promise<Problem> {
-  const told: unknown = await response.json().catch(() => undefined)
-  if (isProblem(told)) return told
+  const problem = await told(response)
+  if (problem) return problem
   return {
     title: 'failed',
     status: response.status,

@@ -1,5 +1,5 @@
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb'
-import { csrfToken, problemOf } from './client'
+import { csrfToken, deviceId, told } from './client'
 import type { Problem } from './types'
 import { newId } from './uuid'
 
@@ -14,6 +14,8 @@ export type Write = {
   body: unknown
   /** Said in the bar while it waits. */
   says: string
+  /** The server said no, and nobody on the screen took the answer: kept until a person decides. */
+  problem?: Problem
 }
 export type Outcome =
   | { state: 'sent'; answer: unknown }
@@ -36,16 +38,20 @@ const PATIENCE = [1_000, 2_000, 5_000, 15_000, 30_000]
 export class Outbox {
   #db: Promise<IDBPDatabase<OutboxSchema>>
   #listeners = new Set<() => void>()
-  #waiting: readonly Write[] = []
+  #all: readonly Write[] = []
+  #waiting: readonly Write[] = NONE
+  #refused: readonly Write[] = NONE
   #settle = new Map<string, (outcome: Outcome) => void>()
   #sending: Promise<void> | undefined
   #timer: ReturnType<typeof setTimeout> | undefined
   #failures = 0
   #person = ''
+  readonly #name: string
   readonly #onAnswer: (write: Write, answer: unknown) => void
 
   constructor(onAnswer: (write: Write, answer: unknown) => void, name = 'warm-draft') {
     this.#onAnswer = onAnswer
+    this.#name = name
     this.#db = openDB<OutboxSchema>(name, 1, {
       upgrade: (db) => void db.createObjectStore('writes', { keyPath: 'id' }),
     })
@@ -60,10 +66,10 @@ export class Outbox {
   }
 
   /** Store a write and try to send it. Resolves once it is sent or refused, or known to wait. */
-  async put(write: Omit<Write, 'id' | 'person'>): Promise<Outcome> {
+  async put(write: Omit<Write, 'id' | 'person' | 'problem'>): Promise<Outcome> {
     const entry: Write = { ...write, id: newId(), person: this.#person }
-    const settled = new Promise<Outcome>((resolve) => this.#settle.set(entry.id, resolve))
     await (await this.#db).put('writes', entry)
+    const settled = new Promise<Outcome>((resolve) => this.#settle.set(entry.id, resolve))
     await this.#refresh()
     void this.flush()
     return settled
@@ -74,35 +80,67 @@ export class Outbox {
   /** What a person should know of: nothing while all goes out as it is written. */
   stuck = (): readonly Write[] => (this.#failures > 0 ? this.#waiting : NONE)
 
+  /** What the server would not take, with the reason: nothing of it is lost until a person says so. */
+  refused = (): readonly Write[] => this.#refused
+
+  /** Give a refused write up. */
+  async drop(id: string): Promise<void> {
+    await (await this.#db).delete('writes', id)
+    await this.#refresh()
+  }
+
+  /** Send a refused write once more, mended. */
+  async again(write: Write, change: Partial<Pick<Write, 'path' | 'body'>> = {}): Promise<Outcome> {
+    await this.drop(write.id)
+    const { job, path, body, says } = { ...write, ...change }
+    return this.put({ job, path, body, says })
+  }
+
   subscribe = (listener: () => void): (() => void) => {
     this.#listeners.add(listener)
     return () => this.#listeners.delete(listener)
   }
 
-  /** Send what waits, oldest first; stops at the first that finds no line. */
+  /** Send what waits, oldest first; stops at the first that finds no line. One tab sends at a time. */
   async flush(): Promise<void> {
-    this.#sending ??= this.#sendAll().finally(() => {
+    this.#sending ??= this.#alone(() => this.#sendAll()).finally(() => {
       this.#sending = undefined
     })
     return this.#sending
   }
 
+  async #alone(work: () => Promise<void>): Promise<void> {
+    const { locks } = globalThis.navigator
+    await (locks ? locks.request(`outbox ${this.#name}`, work) : work())
+  }
+
   async #sendAll(): Promise<void> {
     clearTimeout(this.#timer)
+    await this.#refresh()
+    const left = new Set(this.#all.map((write) => write.id))
+    for (const id of this.#settle.keys()) if (!left.has(id)) this.#tell(id, { state: 'sent', answer: null }) // by another tab
     for (let next = this.#waiting[0]; next; next = this.#waiting[0]) {
       const outcome = await this.#send(next)
       if (outcome.state === 'waiting') {
         this.#later()
         for (const write of this.#waiting) this.#tell(write.id, outcome)
-        for (const listener of this.#listeners) listener()
+        this.#changed()
         return
       }
       this.#failures = 0
-      await (await this.#db).delete('writes', next.id)
+      const db = await this.#db
+      if (outcome.state === 'refused' && this.#unheard(next, outcome.problem))
+        await db.put('writes', { ...next, problem: outcome.problem })
+      else await db.delete('writes', next.id)
       await this.#refresh()
       if (outcome.state === 'sent') this.#onAnswer(next, outcome.answer)
       this.#tell(next.id, outcome)
     }
+  }
+
+  /** Two versions to choose from, or nobody there any more who would show why: it is kept. */
+  #unheard(write: Write, problem: Problem): boolean {
+    return problem.status === 409 || !this.#settle.has(write.id)
   }
 
   async #send(write: Write): Promise<Outcome> {
@@ -110,12 +148,18 @@ export class Outbox {
       const response = await fetch(write.path, {
         method: 'PUT',
         body: JSON.stringify(write.body),
-        headers: { 'Content-Type': 'application/json', 'X-CSRFToken': csrfToken() },
+        headers: {
+          'Content-Type': 'application/json',
+          'X-CSRFToken': csrfToken(),
+          'X-Warm-Device': deviceId(),
+        },
       })
       if (response.ok) return { state: 'sent', answer: await response.json() }
-      // signed out, or a server that is only restarting: it waits
-      if (response.status === 401 || response.status >= 500) return { state: 'waiting' }
-      return { state: 'refused', problem: await problemOf(response) }
+      const problem = await told(response)
+      // signed out, a server that is only restarting, or something between that is not our server: it waits
+      if (!problem || response.status === 401 || response.status === 429 || response.status >= 500)
+        return { state: 'waiting' }
+      return { state: 'refused', problem }
     } catch {
       return { state: 'waiting' }
     }
@@ -134,7 +178,13 @@ export class Outbox {
 
   async #refresh(): Promise<void> {
     const all = await (await this.#db).getAll('writes')
-    this.#waiting = all.filter((write) => write.person === this.#person)
+    this.#all = all.filter((write) => write.person === this.#person)
+    this.#waiting = this.#all.filter((write) => !write.problem)
+    this.#refused = this.#all.filter((write) => write.problem)
+    this.#changed()
+  }
+
+  #changed(): void {
     for (const listener of this.#listeners) listener()
   }
 }

@@ -1,7 +1,16 @@
-import { keepPreviousData, QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import {
+  keepPreviousData,
+  QueryCache,
+  QueryClient,
+  useMutation,
+  useQuery,
+  useQueryClient,
+} from '@tanstack/react-query'
+import { useEffect, useMemo, useSyncExternalStore } from 'react'
 import { client, csrfToken, given, problemOf, Refused } from './client'
-import { Outbox } from './outbox'
-import type { Habits, Job, JobRecord, Me } from './types'
+import { withWaiting } from './echo'
+import { Outbox, type Write } from './outbox'
+import type { Habits, Job, JobRecord, JobRow, Me } from './types'
 
 export const keys = {
   session: ['session'] as const,
@@ -16,11 +25,23 @@ export const keys = {
   codeProfiles: ['code-profiles'] as const,
 }
 
-export const queryClient = new QueryClient({
+const A_WEEK = 7 * 24 * 3600 * 1000
+/** Who is signed in and the words of the codes change seldom; asked anew in the background after this, ms. */
+const SELDOM = 600_000
+
+export const queryClient: QueryClient = new QueryClient({
+  queryCache: new QueryCache({
+    // signed out elsewhere, or too long ago: back to the door, with what waits still waiting
+    onError: (error) => {
+      if (error instanceof Refused && error.problem.status === 401)
+        queryClient.setQueryData(keys.session, { signed_in: false })
+    },
+  }),
   defaultOptions: {
     queries: {
       networkMode: 'offlineFirst',
       staleTime: 10_000,
+      gcTime: A_WEEK,
       retry: (count, error) => !(error instanceof Refused) && count < 2,
     },
   },
@@ -51,7 +72,7 @@ export function useSession() {
   return useQuery({
     queryKey: keys.session,
     queryFn: async ({ signal }) => given(await client.GET('/api/v1/session', { signal })),
-    staleTime: Number.POSITIVE_INFINITY,
+    staleTime: SELDOM,
   })
 }
 
@@ -59,7 +80,7 @@ export function useMe() {
   return useQuery({
     queryKey: keys.me,
     queryFn: async ({ signal }) => given(await client.GET('/api/v1/me', { signal })),
-    staleTime: Number.POSITIVE_INFINITY,
+    staleTime: SELDOM,
   })
 }
 
@@ -67,7 +88,7 @@ export function useVocabulary() {
   return useQuery({
     queryKey: keys.vocabulary,
     queryFn: async ({ signal }) => given(await client.GET('/api/v1/vocabulary', { signal })),
-    staleTime: Number.POSITIVE_INFINITY,
+    staleTime: SELDOM,
   })
 }
 
@@ -78,12 +99,38 @@ export function useJobs() {
   })
 }
 
+const oneJob = (id: string) => ({
+  queryKey: keys.job(id),
+  queryFn: async ({ signal }: { signal: AbortSignal }) =>
+    given(await client.GET('/api/v1/jobs/{job_id}', { params: { path: { job_id: id } }, signal })),
+})
+
+/** A job as the server has it, with the marks that still wait on this device. */
 export function useJob(id: string) {
-  return useQuery({
-    queryKey: keys.job(id),
-    queryFn: async ({ signal }) =>
-      given(await client.GET('/api/v1/jobs/{job_id}', { params: { path: { job_id: id } }, signal })),
-  })
+  const query = useQuery(oneJob(id))
+  const waiting = useWaiting(id)
+  return { ...query, data: query.data && withWaiting(query.data, waiting) }
+}
+
+/** The version a change has to be made from now. */
+export const versionOf = async (id: string): Promise<number> =>
+  (await queryClient.fetchQuery({ ...oneJob(id), staleTime: 0 })).version
+
+/** What of a job still waits to be sent. */
+export function useWaiting(id: string): readonly Write[] {
+  const all = useSyncExternalStore(outbox.subscribe, outbox.waiting)
+  return useMemo(() => all.filter((write) => write.job === id), [all, id])
+}
+
+/** The day's jobs are fetched before they are opened: the cellar has no signal. */
+const AHEAD = 12
+export function useJobsAhead(rows: readonly JobRow[] | undefined): void {
+  useEffect(() => {
+    const today = (rows ?? []).filter((row) => !row.handed_over).slice(0, AHEAD)
+    void (async () => {
+      for (const row of today) await queryClient.prefetchQuery({ ...oneJob(row.id), staleTime: SELDOM })
+    })()
+  }, [rows])
 }
 
 export function useRecord(id: string, enabled: boolean) {
@@ -143,6 +190,7 @@ export function useSignIn() {
 
 export async function signOut(): Promise<void> {
   await client.DELETE('/api/v1/session')
+  await globalThis.caches?.delete('photos')
   forgetPerson()
   queryClient.setQueryData(keys.session, { signed_in: false })
 }

@@ -5,36 +5,57 @@ import { newId } from './uuid'
 /** What a technician can do to a job. Each goes through the outbox; each has what takes it back. */
 
 const at = () => new Date().toISOString()
+/** A code as it reads while it waits: the words come from the server with the answer. */
+const words = (code: string | null | undefined) => (code ?? '').replaceAll(/[_.]/g, ' ')
 const base = (job: string) => `/api/v1/jobs/${job}`
 
 export const openJob = (job: string, facts: Omit<JobIn, 'at'>) =>
-  outbox.put({ job, path: base(job), body: { ...facts, at: at() }, says: 'job' })
+  outbox.put({ job, path: base(job), body: { ...facts, at: at() }, says: `job at ${facts.place.name}` })
 
 export function recordReading(job: string, facts: Omit<ReadingIn, 'at'>) {
   const id = newId()
   const path = `${base(job)}/readings/${id}`
   return {
     id,
-    outcome: outbox.put({ job, path, body: { ...facts, at: at() }, says: `reading ${facts.typed}` }),
+    outcome: outbox.put({
+      job,
+      path,
+      body: { ...facts, at: at() },
+      says: `${words(facts.kind)} ${facts.typed}`,
+    }),
   }
 }
 
 export function recordFinding(job: string, facts: Omit<FindingIn, 'at'>) {
   const id = newId()
   const path = `${base(job)}/findings/${id}`
-  return { id, outcome: outbox.put({ job, path, body: { ...facts, at: at() }, says: 'finding' }) }
+  return {
+    id,
+    outcome: outbox.put({
+      job,
+      path,
+      body: { ...facts, at: at() },
+      says: `${words(facts.check)}: ${words(facts.result)}`,
+    }),
+  }
 }
 
 export function recordMeter(job: string, facts: Omit<MeterIn, 'at'>) {
   const id = newId()
   const path = `${base(job)}/meter/${id}`
-  return { id, outcome: outbox.put({ job, path, body: { ...facts, at: at() }, says: `meter ${facts.part}` }) }
+  return {
+    id,
+    outcome: outbox.put({ job, path, body: { ...facts, at: at() }, says: `meter, ${words(facts.part)}` }),
+  }
 }
 
 export function recordLog(job: string, facts: Omit<LogIn, 'at'>) {
   const id = newId()
   const path = `${base(job)}/logs/${id}`
-  return { id, outcome: outbox.put({ job, path, body: { ...facts, at: at() }, says: 'log' }) }
+  return {
+    id,
+    outcome: outbox.put({ job, path, body: { ...facts, at: at() }, says: `log of ${words(facts.kind)}` }),
+  }
 }
 
 export const drawRun = (job: string, vent: RunIn['vent'], based_on: number) =>
@@ -57,10 +78,20 @@ export const withdraw = (job: string, fact: string, withdrawn: boolean) =>
   })
 
 export const markStep = (job: string, facts: Omit<MarkIn, 'at'>) =>
-  outbox.put({ job, path: `${base(job)}/marks/${newId()}`, body: { ...facts, at: at() }, says: 'step' })
+  outbox.put({
+    job,
+    path: `${base(job)}/marks/${newId()}`,
+    body: { ...facts, at: at() },
+    says: `${words(facts.step)}: ${words(facts.state)}`,
+  })
 
 export const chooseCause = (job: string, facts: Omit<CauseIn, 'at'>) =>
-  outbox.put({ job, path: `${base(job)}/causes/${newId()}`, body: { ...facts, at: at() }, says: 'cause' })
+  outbox.put({
+    job,
+    path: `${base(job)}/causes/${newId()}`,
+    body: { ...facts, at: at() },
+    says: `${facts.kind} cause: ${words(facts.fault)}`,
+  })
 
 export const handOver = (job: string, note: string) =>
   outbox.put({ job, path: `${base(job)}/record/${newId()}`, body: { note, at: at() }, says: 'hand-over' })

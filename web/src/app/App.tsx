@@ -12,7 +12,8 @@ import { SignedInContext } from './signedIn'
 export function App() {
   const session = useSession()
   if (session.isPending) return <Waiting what="Warm Draft" />
-  if (session.isError) return <Failed error={session.error} again={() => void session.refetch()} />
+  if (session.isError && !session.data)
+    return <Failed error={session.error} again={() => void session.refetch()} />
   return session.data.signed_in ? <SignedIn /> : <SignedOut />
 }
 
@@ -39,8 +40,9 @@ function SignedIn() {
     if (theme === 'linen' || theme === 'cellar') document.documentElement.dataset.theme = theme
     else delete document.documentElement.dataset.theme
   }, [theme])
-  if (me.isError) return <Failed error={me.error} again={() => void me.refetch()} />
-  if (vocabulary.isError) return <Failed error={vocabulary.error} again={() => void vocabulary.refetch()} />
+  if (me.isError && !me.data) return <Failed error={me.error} again={() => void me.refetch()} />
+  if (vocabulary.isError && !vocabulary.data)
+    return <Failed error={vocabulary.error} again={() => void vocabulary.refetch()} />
   if (!me.data || !vocabulary.data) return <Waiting what="your workshop" />
   const back = from && typeof from === 'object' && 'from' in from ? String(from.from) : '/jobs'
   return (

@@ -3,16 +3,43 @@ import { Link } from 'react-router'
 import { outbox } from '../api/queries'
 import { KeysDialog } from '../features/settings/KeysDialog'
 import { SettingsDialog } from '../features/settings/SettingsDialog'
+import { OutboxDialog } from './OutboxDialog'
 import { useSignedIn } from './signedIn'
 import { useKeys } from './useKeys'
+import { useRelease } from './useRelease'
 
-/** Writes that found no line. */
-export const useStuck = () => useSyncExternalStore(outbox.subscribe, outbox.stuck)
+/** Writes that found no line, and those that were refused. */
+export function useStuck(): { waiting: number; refused: number } {
+  const waiting = useSyncExternalStore(outbox.subscribe, outbox.stuck).length
+  const refused = useSyncExternalStore(outbox.subscribe, outbox.refused).length
+  return { waiting, refused }
+}
+
+/** What is not with the server yet, in few words; opens what can be done about it. Nothing while all goes out. */
+export function OutboxBadge({ className }: { className: string }) {
+  const { waiting, refused } = useStuck()
+  const [open, setOpen] = useState(false)
+  const says = [refused > 0 && `${refused} refused`, waiting > 0 && `${waiting} waiting to be sent`]
+  return (
+    <>
+      {waiting + refused > 0 && (
+        <button
+          type="button"
+          className={`badge ${refused > 0 ? 'badge-error' : 'badge-warning'} touch ${className}`}
+          onClick={() => setOpen(true)}
+        >
+          <span role="status">{says.filter(Boolean).join(' · ')}</span>
+        </button>
+      )}
+      {open && <OutboxDialog onClose={() => setOpen(false)} />}
+    </>
+  )
+}
 
 export function TopBar({ children }: { children?: ReactNode }) {
   const { me, vocabulary } = useSignedIn()
   const [open, setOpen] = useState<'settings' | 'keys' | null>(null)
-  const waiting = useStuck()
+  const { fresh, take } = useRelease()
   useKeys({ '?': () => setOpen('keys') }, me.habits.single_keys)
   const look = (unit: string) => vocabulary.units.find((candidate) => candidate.unit === unit)?.look ?? unit
   return (
@@ -27,11 +54,12 @@ export function TopBar({ children }: { children?: ReactNode }) {
           <span className="hidden sm:inline">Warm Draft</span>
         </Link>
         <div className="min-w-0 flex-1">{children}</div>
-        {waiting.length > 0 && (
-          <p className="badge badge-warning touch hidden md:flex" role="status">
-            {waiting.length} waiting to be sent
-          </p>
+        {fresh && (
+          <button type="button" className="chip" onClick={take}>
+            New version: take it
+          </button>
         )}
+        <OutboxBadge className="hidden md:flex" />
         <button type="button" className="chip hidden md:block" onClick={() => setOpen('settings')}>
           <span className="sr-only">Units: </span>
           {look(me.habits.flow)} · {look(me.habits.pressure)} · {look(me.habits.temperature)}

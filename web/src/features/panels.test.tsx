@@ -37,7 +37,7 @@ beforeEach(() => {
 
 describe('the draft line', () => {
   const line = (onPick = vi.fn(), job = aJob()) => (
-    <DraftLine job={job} habits={me.habits} vocabulary={vocabulary} picked={null} onPick={onPick} />
+    <DraftLine job={job} habits={me.habits} vocabulary={vocabulary} picked={null} older={0} onPick={onPick} />
   )
 
   it('says what moves beside what should, and the lamps', async () => {

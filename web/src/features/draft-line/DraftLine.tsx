@@ -11,12 +11,14 @@ type Props = {
   vocabulary: Vocabulary
   picked: string | null
   onPick: (element: string | null) => void
+  /** Facts that wait on this device: the verdict has not heard them. */
+  older: number
 }
 
 const HEIGHT = { wide: 236, narrow: 178 }
 
 /** The air's way, room to outdoors: pressure over its elements, and how likely each holds it up. */
-export function DraftLine({ job, habits, vocabulary, picked, onPick }: Props) {
+export function DraftLine({ job, habits, vocabulary, picked, onPick, older }: Props) {
   const [ref, width] = useElementWidth<HTMLDivElement>()
   const narrow = width > 0 && width < NARROW
   const height = narrow ? HEIGHT.narrow : HEIGHT.wide
@@ -57,6 +59,11 @@ export function DraftLine({ job, habits, vocabulary, picked, onPick }: Props) {
 
   return (
     <section className="card-paper relative px-2 pt-2 pb-3 sm:px-4" aria-label="Draft line">
+      {older > 0 && (
+        <p role="status" className="badge badge-warning absolute top-2 left-1/2 z-10 -translate-x-1/2">
+          Older than {older} {older === 1 ? 'reading' : 'readings'}
+        </p>
+      )}
       <div className="flex items-start justify-between gap-3 px-1 md:absolute md:top-4 md:right-5 md:flex-col-reverse md:items-end">
         <ul
           className="flex flex-wrap gap-x-4 gap-y-1 text-sm md:mt-3 md:flex-col md:items-end"

@@ -17,7 +17,8 @@ export function RecordPage() {
   useEffect(() => {
     document.title = 'Record · Warm Draft'
   }, [])
-  if (record.isError) return <Failed error={record.error} again={() => void record.refetch()} />
+  if (record.isError && !record.data)
+    return <Failed error={record.error} again={() => void record.refetch()} />
   if (!record.data) return <Waiting what="the record" />
   const { snapshot, note, at, by, sha256, model_version } = record.data
   const done = new Map(snapshot.marks.map((mark) => [mark.step, mark]))

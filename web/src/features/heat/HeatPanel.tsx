@@ -11,7 +11,7 @@ export function HeatPanel({ job }: { job: Job }) {
   const [loads, setLoads] = useState(5)
   const [price, setPrice] = useState(0.3)
   const heat = useHeat(job, loads, price)
-  if (heat.isError) return <Failed error={heat.error} again={() => void heat.refetch()} />
+  if (heat.isError && !heat.data) return <Failed error={heat.error} again={() => void heat.refetch()} />
   if (!heat.data) return <Waiting what="the heat" />
   const { healthy, now, text, story } = heat.data
   const count = (limit: string) => now?.trips.filter((trip) => trip.limit === limit).length ?? 0

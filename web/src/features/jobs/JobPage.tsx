@@ -1,6 +1,8 @@
 import { useEffect, useMemo, useState } from 'react'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
-import { useJob } from '../../api/queries'
+import { unheard } from '../../api/echo'
+import { useLive } from '../../api/live'
+import { useJob, useWaiting } from '../../api/queries'
 import type { Job } from '../../api/types'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
@@ -37,6 +39,8 @@ function OpenJob({ job }: { job: Job }) {
   const [picked, setPicked] = useState<string | null>(null)
   const undo = useUndo(job.id)
   const check = search.get('check')
+  const older = unheard(useWaiting(job.id))
+  const here = useLive(job.id)
   const next = useNext(job, stage, check)
   const stages = vocabulary.stages
   const keys = useMemo(() => {
@@ -71,11 +75,24 @@ function OpenJob({ job }: { job: Job }) {
           <p className="text-soft truncate text-sm">
             {job.complaints.map((code) => textOf(vocabulary.complaints, code)).join(' · ') ||
               job.machine.profile_title}
+            {here.length > 0 && (
+              <b>
+                {' '}
+                · {here.join(', ')} {here.length === 1 ? 'is' : 'are'} here too
+              </b>
+            )}
           </p>
         </div>
       </TopBar>
       <main className="mx-auto grid max-w-[1280px] gap-3 px-2 pt-3 pb-32 sm:px-6 md:pb-8">
-        <DraftLine job={job} habits={me.habits} vocabulary={vocabulary} picked={picked} onPick={setPicked} />
+        <DraftLine
+          job={job}
+          habits={me.habits}
+          vocabulary={vocabulary}
+          picked={picked}
+          onPick={setPicked}
+          older={older}
+        />
         {picked && <ElementCard element={picked} job={job} onClose={() => setPicked(null)} />}
         <StageStrip job={job} stage={stage} />
         <div className="grid gap-3 md:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)] md:items-start">

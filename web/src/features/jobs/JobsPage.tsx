@@ -1,7 +1,7 @@
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useRef, useState, useSyncExternalStore } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { sentence } from '../../api/client'
-import { importJob, useJobs } from '../../api/queries'
+import { importJob, outbox, useJobs, useJobsAhead } from '../../api/queries'
 import type { JobRow } from '../../api/types'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
@@ -18,6 +18,7 @@ const day = (iso: string) =>
 export function JobsPage() {
   const { me, vocabulary } = useSignedIn()
   const jobs = useJobs()
+  useJobsAhead(jobs.data)
   const navigate = useNavigate()
   const [words, setWords] = useState('')
   const [trouble, setTrouble] = useState<string | null>(null)
@@ -96,6 +97,7 @@ export function JobsPage() {
             {words ? `Nothing here says “${words}”.` : 'No jobs yet. Open the first with “New job”.'}
           </p>
         )}
+        <NotYetSent known={jobs.data ?? []} />
         {days.map((name) => (
           <section key={name} className="mt-5">
             <h2 className="text-soft text-sm font-bold">{name}</h2>
@@ -121,6 +123,19 @@ export function JobsPage() {
       </main>
     </>
   )
+}
+
+/** Jobs opened here that the server has not got yet. */
+function NotYetSent({ known }: { known: readonly JobRow[] }) {
+  const waiting = useSyncExternalStore(outbox.subscribe, outbox.stuck)
+  const there = new Set(known.map((row) => row.id))
+  const fresh = waiting.filter((write) => write.path.endsWith(`/jobs/${write.job}`) && !there.has(write.job))
+  return fresh.map((write) => (
+    <p key={write.id} className="card-paper mt-3 p-3">
+      <span aria-hidden="true">⏳ </span>
+      New {write.says}: kept on this device, sent when the line is back.
+    </p>
+  ))
 }
 
 function JobCard({ row, complaints }: { row: JobRow; complaints: string }) {

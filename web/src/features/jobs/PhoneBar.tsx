@@ -2,7 +2,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import type { Job } from '../../api/types'
 import { textOf, useSignedIn } from '../../app/signedIn'
-import { useStuck } from '../../app/TopBar'
+import { OutboxBadge } from '../../app/TopBar'
 import { undoLast } from '../../app/undo'
 import { Dialog } from '../../ui/Dialog'
 import type { Next } from './useNext'
@@ -21,7 +21,6 @@ export function PhoneBar({
 }) {
   const { me, vocabulary } = useSignedIn()
   const [open, setOpen] = useState(false)
-  const waiting = useStuck()
   const number = vocabulary.stages.findIndex((entry) => entry.code === stage) + 1
   return (
     <>
@@ -54,9 +53,7 @@ export function PhoneBar({
             <span className="line-clamp-2">{next.text}</span>
           </button>
         </div>
-        {waiting.length > 0 && (
-          <p className="text-warning pt-1 text-center text-sm">{waiting.length} waiting to be sent</p>
-        )}
+        <OutboxBadge className="mt-1 flex w-full justify-center" />
       </div>
       {open && (
         <Dialog title="Stages" onClose={() => setOpen(false)}>

@@ -1,6 +1,7 @@
 import { useNavigate } from 'react-router'
 import type { Job, Step } from '../../api/types'
 import { chooseCause, markStep } from '../../api/writes'
+import { textOf, useSignedIn } from '../../app/signedIn'
 import { canUndo } from '../../app/undo'
 
 /** The one button: what it says, and what it does from where one stands. */
@@ -42,6 +43,7 @@ function stepsOf(job: Job, stage: string): readonly Step[] {
 
 export function useNext(job: Job, stage: string, check: string | null): Next {
   const navigate = useNavigate()
+  const { vocabulary } = useSignedIn()
   const { next } = job
   const step = currentStep(job, stepsOf(job, stage))
   const done = step ? () => stepDone(job.id, step) : undefined
@@ -55,6 +57,12 @@ export function useNext(job: Job, stage: string, check: string | null): Next {
     }
   if ((next.code === 'make_safe' || next.code === 'do_step') && here && step && done)
     return { text: `Done: ${step.does}`, run: done, done }
+  if ((next.code === 'make_safe' || next.code === 'do_step') && here && !step) {
+    // all of it is done here, and the server does not know yet: on to what follows
+    const following = job.stages.slice(job.stages.findIndex((row) => row.stage === stage) + 1)
+    const to = following.find((row) => row.state !== 'done' && row.state !== 'not_needed')
+    if (to) return { text: `On to: ${textOf(vocabulary.stages, to.stage).toLowerCase()}`, run: go(to.stage) }
+  }
   if (next.code === 'check' || next.code === 'measure_again' || next.code === 'measure_after') {
     const to = `${next.stage}?check=${next.subject ?? ''}`
     // at the check: to its answer; with a number typed already, that number is saved

@@ -1,4 +1,6 @@
 import { Link } from 'react-router'
+import { unheard } from '../../api/echo'
+import { useWaiting } from '../../api/queries'
 import type { Job } from '../../api/types'
 import { withdraw } from '../../api/writes'
 import { textOf, useSignedIn } from '../../app/signedIn'
@@ -10,12 +12,23 @@ export function FactList({ job, phase }: { job: Job; phase: 'before' | 'after' }
   const findings = job.findings.filter((finding) => finding.phase === phase && finding.in_force)
   const misfit = new Set(job.verdict.misfits.flatMap((row) => row.ids))
   const compared = new Map(job.proof.rows.map((row) => [`${row.kind}${row.heat_on}`, row]))
-  if (readings.length + findings.length === 0) return null
+  const waiting = useWaiting(job.id)
+  if (readings.length + findings.length + unheard(waiting) === 0) return null
   const stage = phase === 'before' ? 'measure' : 'prove'
   return (
     <section className="border-base-300 mt-4 border-t pt-3">
       <h3 className="font-bold">So far</h3>
       <ul>
+        {waiting
+          .filter((write) => unheard([write]) > 0)
+          .map((write) => (
+            <li key={write.id} className="border-base-300 flex min-h-11 items-center gap-x-3 border-b py-1">
+              <span aria-hidden="true">⏳</span>
+              <span>
+                {write.says} <span className="text-soft">· waits on this device</span>
+              </span>
+            </li>
+          ))}
         {readings.map((reading) => {
           const row = compared.get(`${reading.kind}${reading.heat_on}`)
           const latest = phase === 'before' ? row?.after === null : row?.after !== null

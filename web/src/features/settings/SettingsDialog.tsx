@@ -1,7 +1,7 @@
-import { useState } from 'react'
+import { useState, useSyncExternalStore } from 'react'
 import { useNavigate } from 'react-router'
 import { sentence } from '../../api/client'
-import { signOut, useHabits } from '../../api/queries'
+import { outbox, signOut, useHabits } from '../../api/queries'
 import type { Habits } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
 import { Dialog } from '../../ui/Dialog'
@@ -59,7 +59,6 @@ export function SettingsDialog({ onClose, onKeys }: { onClose: () => void; onKey
   const { me, vocabulary } = useSignedIn()
   const carries = me.habits.carries ?? vocabulary.instruments.map(({ code }) => code)
   const habits = useHabits()
-  const navigate = useNavigate()
   const [failed, setFailed] = useState<string | null>(null)
   const set = (change: Partial<Habits>) => habits.mutate({ ...me.habits, ...change })
   return (
@@ -134,18 +133,46 @@ export function SettingsDialog({ onClose, onKeys }: { onClose: () => void; onKey
           {failed ?? sentence(habits.error)}
         </p>
       )}
+      <SignOut onFailed={setFailed} />
+    </Dialog>
+  )
+}
+
+/** Work that is not sent yet stays on the device and goes up when the same person signs in again: asked first. */
+function SignOut({ onFailed }: { onFailed: (why: string) => void }) {
+  const navigate = useNavigate()
+  const unsent = useSyncExternalStore(outbox.subscribe, outbox.waiting).length
+  const [asked, setAsked] = useState(false)
+  const leave = () => {
+    signOut().then(
+      () => navigate('/sign-in'),
+      (error: unknown) => onFailed(sentence(error)),
+    )
+  }
+  if (!asked || unsent === 0)
+    return (
       <button
         type="button"
         className="btn btn-outline touch mt-5"
-        onClick={() => {
-          signOut().then(
-            () => navigate('/sign-in'),
-            (error: unknown) => setFailed(sentence(error)),
-          )
-        }}
+        onClick={() => (unsent > 0 ? setAsked(true) : leave())}
       >
         Sign out
       </button>
-    </Dialog>
+    )
+  return (
+    <div role="alert" className="border-error mt-5 rounded-xl border-2 p-3">
+      <p className="font-bold">
+        {unsent} {unsent === 1 ? 'entry is' : 'entries are'} not sent yet.
+      </p>
+      <p>They stay on this device and go up only when you sign in here again.</p>
+      <div className="mt-2 flex gap-2">
+        <button type="button" className="btn btn-primary touch" onClick={() => setAsked(false)}>
+          Stay
+        </button>
+        <button type="button" className="btn btn-outline touch" onClick={leave}>
+          Sign out all the same
+        </button>
+      </div>
+    </div>
   )
 }

@@ -1,0 +1,29 @@
+"""How the web process runs. A stream holds a thread while it is open; what works is bounded by the database's pool."""
+
+import os
+import signal
+from types import FrameType
+from typing import Any
+
+worker_class = "gthread"
+workers = int(os.environ.get("WARM_WORKERS", "2"))
+threads = int(os.environ.get("WARM_THREADS", "32"))
+graceful_timeout = 10
+keepalive = 15
+control_socket_disable = True
+# a process that has grown is replaced by a fresh one, not all at once
+max_requests = 20_000
+max_requests_jitter = 2_000
+wsgi_app = "config.wsgi:application"
+
+
+def post_worker_init(worker: Any) -> None:
+    """On TERM the streams end at once; requests in flight are answered to their end."""
+
+    def stop(number: int, frame: FrameType | None) -> None:
+        from jobs.live import ears
+
+        ears.stop()
+        worker.handle_exit(number, frame)
+
+    signal.signal(signal.SIGTERM, stop)

@@ -1,0 +1,41 @@
+"""The log: what happened on a job, appended in the transaction of the act itself; and told to whoever looks at it."""
+
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from django.db import connection
+
+from jobs.models import Happening, Job
+from people.may import Member
+
+#: PostgreSQL's channel on which a change is told; the payload is the job's id and its version.
+CHANNEL = "warm_draft_jobs"
+
+
+def tell(job_id: UUID, version: int = 0) -> None:
+    """Tell those who look at a job that it is worth looking again; PostgreSQL does so when the transaction holds."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT pg_notify(%s, %s)", [CHANNEL, f"{job_id} {version}"])
+
+
+def log(who: Member, job: Job, what: str, at: datetime, before: Any = None, after: Any = None) -> None:
+    """Append a happening, count the job's version on, and tell those who look at it once the transaction holds."""
+    with connection.cursor() as cursor:
+        cursor.execute("UPDATE jobs_job SET version = version + 1 WHERE id = %s RETURNING version", [job.id])
+        (version,) = cursor.fetchone()
+    tell(job.id, version)
+    Happening.objects.create(
+        workshop=who.workshop, job=job, by=who.person, what=what, at=at, before=before, after=after,
+        version=version, device=who.device,
+    )  # fmt: skip
+
+
+def changed_elsewhere(who: Member, job: Job, based_on: int | None, what: str) -> bool:
+    """Whether something of this kind happened since, but for what came from the same person's same device."""
+    if based_on is None:
+        return True
+    since = Happening.objects.filter(job=job, version__gt=based_on, what=what)
+    if who.device is not None:
+        since = since.exclude(by=who.person, device=who.device)
+    return since.exists()

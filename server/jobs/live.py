@@ -1,0 +1,142 @@
+"""Two people on one job: what changed is told to all who look at it, through PostgreSQL, so that it reaches every process.
+
+A stream (server-sent events) costs a thread while it is open and no database connection. There are only so many a
+process; whoever comes later is told so and asks every two seconds instead, which gives the same answers.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import json
+import queue
+import threading
+import time
+from collections import defaultdict
+from collections.abc import Iterator
+from datetime import timedelta
+from typing import Any
+from uuid import UUID
+
+import psycopg
+from django.db import connection
+from django.utils import timezone
+
+from jobs.happened import CHANNEL, tell
+from jobs.models import Job, Presence
+from people.may import Member
+
+#: Streams a process holds open at most.
+MOST_STREAMS = 24
+#: A stream ends by itself after this many seconds and the browser opens it anew: no thread is held for ever.
+LIFETIME = 55.0
+#: Seconds between two signs of life, and how long someone counts as here after the last.
+SIGN_OF_LIFE = 10.0
+HERE_FOR = timedelta(seconds=25)
+
+
+class _Ears:
+    """One thread a process that hears the database, and hands on to the streams of a job."""
+
+    def __init__(self) -> None:
+        self.lock = threading.Lock()
+        self.streams: defaultdict[str, set[queue.SimpleQueue[int]]] = defaultdict(set)
+        self.open = 0
+        self.thread: threading.Thread | None = None
+        self.stopping = threading.Event()
+
+    def join(self, job_id: UUID) -> queue.SimpleQueue[int] | None:
+        """A queue of versions to come; None where no further stream can be held."""
+        with self.lock:
+            if self.open >= MOST_STREAMS or self.stopping.is_set():
+                return None
+            self.open += 1
+            mine: queue.SimpleQueue[int] = queue.SimpleQueue()
+            self.streams[str(job_id)].add(mine)
+            if self.thread is None or not self.thread.is_alive():
+                self.thread = threading.Thread(target=self._listen, name="live", daemon=True)
+                self.thread.start()
+            return mine
+
+    def leave(self, job_id: UUID, mine: queue.SimpleQueue[int]) -> None:
+        with self.lock:
+            self.open -= 1
+            self.streams[str(job_id)].discard(mine)
+            if not self.streams[str(job_id)]:
+                del self.streams[str(job_id)]
+
+    def stop(self) -> None:
+        """End all streams soon: the process is about to stop."""
+        self.stopping.set()
+        self._tell_all(0)
+
+    def _tell_all(self, version: int) -> None:
+        with self.lock:
+            for streams in self.streams.values():
+                for stream in streams:
+                    stream.put(version)
+
+    def _listen(self) -> None:
+        while not self.stopping.is_set():
+            try:
+                with psycopg.connect(**_connection(), autocommit=True) as ears:
+                    ears.execute(f"LISTEN {CHANNEL}")
+                    self._tell_all(0)  # something may have been missed meanwhile
+                    while not self.stopping.is_set():
+                        for heard in ears.notifies(timeout=1.0):
+                            job_id, version = heard.payload.split()
+                            with self.lock:
+                                for stream in self.streams.get(job_id, ()):
+                                    stream.put(int(version))
+            except psycopg.Error:
+                time.sleep(1.0)
+
+
+def _connection() -> dict[str, Any]:
+    parts = connection.get_connection_params()
+    return {key: parts[key] for key in ("dbname", "user", "password", "host", "port") if parts.get(key)}
+
+
+ears = _Ears()
+
+
+def here(who: Member, job_id: UUID) -> list[str]:
+    """Say that this person is at the job; the names of the others who are."""
+    now = timezone.now()
+    seen = Presence.objects.filter(job_id=job_id, person=who.person, device=who.device)
+    if not seen.update(seen_at=now):
+        Presence.objects.create(job_id=job_id, person=who.person, device=who.device, seen_at=now)
+        tell(job_id)
+    others = Presence.objects.filter(job_id=job_id, seen_at__gt=now - HERE_FOR).exclude(person=who.person)
+    return sorted({presence.person.name for presence in others.select_related("person")})
+
+
+def _gone(who: Member, job_id: UUID) -> None:
+    """This person has left the job; rows nobody took away are old by now."""
+    Presence.objects.filter(job_id=job_id, person=who.person, device=who.device).delete()
+    Presence.objects.filter(seen_at__lt=timezone.now() - 40 * HERE_FOR).delete()
+    tell(job_id)
+
+
+def _event(version: int, others: list[str]) -> str:
+    return f"data: {json.dumps({'version': version, 'here': others})}\n\n"
+
+
+def stream(who: Member, job_id: UUID, changes: queue.SimpleQueue[int]) -> Iterator[str]:
+    """The events of one stream: the version, and who else is here; again at each change and sign of life."""
+    ends = time.monotonic() + LIFETIME
+    try:
+        yield "retry: 1000\n\n"
+        while True:
+            version = Job.objects.values_list("version", flat=True).get(id=job_id)
+            yield _event(version, here(who, job_id))
+            connection.close()  # back to the pool: waiting needs none
+            with contextlib.suppress(queue.Empty):
+                changes.get(timeout=SIGN_OF_LIFE)
+                while True:  # a burst is one event
+                    changes.get_nowait()
+            if ears.stopping.is_set() or time.monotonic() > ends:
+                return
+    finally:
+        ears.leave(job_id, changes)
+        _gone(who, job_id)
+        connection.close()

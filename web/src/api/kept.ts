@@ -1,0 +1,33 @@
+import { type DehydratedState, dehydrate, hydrate, type QueryClient } from '@tanstack/react-query'
+import { type DBSchema, openDB } from 'idb'
+
+/**
+ * What was last on the screen, on the device: so the app opens, and the day's jobs with it, where there is no signal.
+ * One copy, of one person; it goes when they sign out. Kept by contract: another API's answers are not shown.
+ */
+interface KeptSchema extends DBSchema {
+  kept: { key: string; value: { contract: string; state: DehydratedState } }
+}
+
+const KEY = 'all'
+const SAVE_AFTER = 500 // ms: one write of the store for a burst of answers
+
+const store = () =>
+  openDB<KeptSchema>('warm-draft-kept', 1, { upgrade: (db) => void db.createObjectStore('kept') })
+
+/** Put back what was kept, then keep what comes. Without a store the app works, only not without a line. */
+export async function keep(client: QueryClient, contract: string): Promise<void> {
+  try {
+    const db = await store()
+    const kept = await db.get('kept', KEY)
+    if (kept?.contract === contract) hydrate(client, kept.state)
+    let timer: ReturnType<typeof setTimeout> | undefined
+    client.getQueryCache().subscribe(({ type }) => {
+      if (type !== 'updated' && type !== 'added' && type !== 'removed') return
+      clearTimeout(timer)
+      timer = setTimeout(() => void db.put('kept', { contract, state: dehydrate(client) }, KEY), SAVE_AFTER)
+    })
+  } catch {
+    // a browser that lends no store (some private windows)
+  }
+}

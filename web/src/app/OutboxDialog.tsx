@@ -1,0 +1,133 @@
+import { useState, useSyncExternalStore } from 'react'
+import { Link } from 'react-router'
+import type { Write } from '../api/outbox'
+import { outbox, versionOf } from '../api/queries'
+import { newId } from '../api/uuid'
+import { Dialog } from '../ui/Dialog'
+
+/** What is on the device and not with the server: what waits, and what was refused, each with a way on. */
+export function OutboxDialog({ onClose }: { onClose: () => void }) {
+  const waiting = useSyncExternalStore(outbox.subscribe, outbox.waiting)
+  const refused = useSyncExternalStore(outbox.subscribe, outbox.refused)
+  return (
+    <Dialog title="On this device" onClose={onClose}>
+      {waiting.length + refused.length === 0 && <p>Everything is with the server.</p>}
+      {refused.length > 0 && (
+        <section>
+          <h3 className="font-bold">Refused</h3>
+          <ul className="grid gap-3">
+            {refused.map((write) => (
+              <li key={write.id} className="border-error rounded-xl border-2 p-3">
+                <Refusal write={write} onGo={onClose} />
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      {waiting.length > 0 && (
+        <section className="mt-3">
+          <div className="flex items-center justify-between">
+            <h3 className="font-bold">Waits for a line, in this order</h3>
+            <button type="button" className="btn btn-outline touch" onClick={() => void outbox.flush()}>
+              Try now
+            </button>
+          </div>
+          <ol className="mt-1">
+            {waiting.map((write) => (
+              <li key={write.id} className="border-base-300 border-b py-1.5">
+                {write.says}
+              </li>
+            ))}
+          </ol>
+        </section>
+      )}
+    </Dialog>
+  )
+}
+
+function Refusal({ write, onGo }: { write: Write; onGo: () => void }) {
+  const [trouble, setTrouble] = useState<string | null>(null)
+  const { problem } = write
+  if (!problem) return null
+  const { recorded, offered } = problem
+  const both = recorded && offered ? differing(recorded, offered) : []
+  const mine = async () => {
+    const outcome = await outbox.again(write, await mended(write, problem.code))
+    setTrouble(outcome.state === 'refused' ? outcome.problem.message : null)
+  }
+  return (
+    <div>
+      <p className="font-bold">{write.says}</p>
+      <p role="alert">{problem.message}</p>
+      {both.length > 0 && (
+        <table className="mt-2 w-full table-fixed text-left text-sm">
+          <thead>
+            <tr>
+              <th className="w-1/4" />
+              <th className="p-1">There now</th>
+              <th className="p-1">Yours</th>
+            </tr>
+          </thead>
+          <tbody>
+            {both.map(({ key, there, yours }) => (
+              <tr key={key} className="border-base-300 border-t align-top">
+                <th className="text-soft py-1 pr-2 font-normal break-words">{key.replaceAll('_', ' ')}</th>
+                <td className="p-1 break-words">{there}</td>
+                <td className="p-1 font-bold break-words">{yours}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {trouble && (
+        <p role="alert" className="text-error">
+          {trouble}
+        </p>
+      )}
+      <div className="mt-2 flex flex-wrap gap-2">
+        {problem.code !== 'handed_over' && (
+          <button type="button" className="btn btn-primary touch" onClick={() => void mine()}>
+            {problem.status === 409 ? 'Put mine there' : 'Try again'}
+          </button>
+        )}
+        <button type="button" className="btn btn-outline touch" onClick={() => void outbox.drop(write.id)}>
+          {problem.status === 409 ? 'Keep what is there' : 'Give it up'}
+        </button>
+        <Link className="btn btn-ghost touch" to={`/jobs/${write.job}`} onClick={onGo}>
+          See the job
+        </Link>
+      </div>
+    </div>
+  )
+}
+
+const plain = (value: unknown): string =>
+  value === null || value === undefined || value === ''
+    ? '–'
+    : Array.isArray(value)
+      ? value.map(plain).join(', ') || '–'
+      : typeof value === 'object'
+        ? Object.entries(value)
+            .map(([key, part]) => `${key} ${plain(part)}`)
+            .join(', ') || '–'
+        : String(value).replaceAll('_', ' ')
+
+/** Only what is not the same, as two columns. */
+export function differing(recorded: Record<string, unknown>, offered: Record<string, unknown>) {
+  const keys = [...new Set([...Object.keys(recorded), ...Object.keys(offered)])]
+  return keys
+    .map((key) => ({ key, there: plain(recorded[key]), yours: plain(offered[key]) }))
+    .filter(({ there, yours }) => there !== yours)
+}
+
+/** The same wish, so that it can be: on the version there is now, beside what is there, in place of nothing. */
+async function mended(write: Write, code: string): Promise<Partial<Pick<Write, 'path' | 'body'>>> {
+  const body = typeof write.body === 'object' && write.body !== null ? write.body : {}
+  if (code === 'changed_meanwhile') {
+    return { body: { ...body, based_on: await versionOf(write.job) } }
+  }
+  if (code === 'already_recorded') return { path: write.path.replace(/[^/]+$/, newId()) }
+  if (code === 'superseded_meanwhile')
+    return { path: write.path.replace(/[^/]+$/, newId()), body: { ...body, supersedes: null } }
+  return {}
+}
