@@ -1,4 +1,4 @@
-"""Two people on one job: what changed is told to all who look at it, through PostgreSQL, so that it reaches every process.
+"""Two people on one job: what changed is told to all who look at it, through PostgreSQL and so to every process.
 
 A stream (server-sent events) costs a thread while it is open and no database connection. There are only so many a
 process; whoever comes later is told so and asks every two seconds instead, which gives the same answers.
@@ -68,6 +68,8 @@ class _Ears:
         """End all streams soon: the process is about to stop."""
         self.stopping.set()
         self._tell_all(0)
+        if self.thread is not None:
+            self.thread.join(timeout=2.0)
 
     def _tell_all(self, version: int) -> None:
         with self.lock:
@@ -82,7 +84,7 @@ class _Ears:
                     ears.execute(f"LISTEN {CHANNEL}")
                     self._tell_all(0)  # something may have been missed meanwhile
                     while not self.stopping.is_set():
-                        for heard in ears.notifies(timeout=1.0):
+                        for heard in ears.notifies(timeout=0.5):
                             job_id, version = heard.payload.split()
                             with self.lock:
                                 for stream in self.streams.get(job_id, ()):
@@ -127,7 +129,9 @@ def stream(who: Member, job_id: UUID, changes: queue.SimpleQueue[int]) -> Iterat
     try:
         yield "retry: 1000\n\n"
         while True:
-            version = Job.objects.values_list("version", flat=True).get(id=job_id)
+            version = Job.objects.filter(id=job_id).values_list("version", flat=True).first()
+            if version is None:
+                return  # the job is gone
             yield _event(version, here(who, job_id))
             connection.close()  # back to the pool: waiting needs none
             with contextlib.suppress(queue.Empty):

@@ -59,6 +59,15 @@ class Bench:
         self.press("button", "Save the reading")
 
 
+@pytest.fixture(scope="session", autouse=True)
+def nobody_listens_to_a_database_that_goes(django_db_setup):
+    """The thread that hears of changes holds a connection of its own: it goes before the database does."""
+    yield
+    from jobs.live import ears
+
+    ears.stop()
+
+
 @pytest.fixture(params=WIDTHS)
 def width(request) -> str:
     return request.param

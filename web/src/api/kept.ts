@@ -20,14 +20,28 @@ export async function keep(client: QueryClient, contract: string): Promise<void>
   try {
     const db = await store()
     const kept = await db.get('kept', KEY)
-    if (kept?.contract === contract) hydrate(client, kept.state)
+    if (kept?.contract === contract) {
+      hydrate(client, kept.state)
+      await client.invalidateQueries({ refetchType: 'none' }) // shown at once, and asked anew where there is a line
+    }
     let timer: ReturnType<typeof setTimeout> | undefined
     client.getQueryCache().subscribe(({ type }) => {
       if (type !== 'updated' && type !== 'added' && type !== 'removed') return
       clearTimeout(timer)
-      timer = setTimeout(() => void db.put('kept', { contract, state: dehydrate(client) }, KEY), SAVE_AFTER)
+      timer = setTimeout(() => void db.put('kept', { contract, state: answers(client) }, KEY), SAVE_AFTER)
     })
   } catch {
     // a browser that lends no store (some private windows)
   }
+}
+
+/** The last answer of each question, also of one that since found no line. */
+function answers(client: QueryClient): DehydratedState {
+  const state = dehydrate(client, {
+    shouldDehydrateMutation: () => false,
+    shouldDehydrateQuery: (query) => query.state.data !== undefined,
+  })
+  for (const query of state.queries)
+    Object.assign(query.state, { status: 'success', error: null, fetchFailureReason: null })
+  return state
 }

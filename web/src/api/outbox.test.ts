@@ -74,11 +74,44 @@ describe('the outbox', () => {
     expect(heard).toEqual([])
   })
 
-  it.each([401, 502])('waits while the server answers %i', async (status) => {
-    line.mockResolvedValue(answers(status, {}))
+  it.each([
+    [401, { code: 'not_signed_in', message: 'm' }],
+    [429, { code: 'slow_down', message: 'm' }],
+    [502, {}],
+    [403, 'a page of whoever owns this wireless net'],
+    [404, {}],
+  ])('waits while %i comes from a server that cannot take it, or is not ours', async (status, body) => {
+    line.mockResolvedValue(answers(status, body))
     const box = await outbox()
     expect((await box.put(write('a'))).state).toBe('waiting')
     expect(box.waiting()).toHaveLength(1)
+  })
+
+  it('keeps a conflict until a person decides: the other version goes up, or this one with what it lacked', async () => {
+    const problem = { title: 't', status: 409, code: 'changed_meanwhile', message: 'm', fields: [] }
+    line.mockImplementation(async () => answers(409, problem))
+    const box = await outbox()
+    await box.put(write('a'))
+    await box.put(write('b'))
+    expect(box.refused().map((entry) => [entry.says, entry.problem?.code])).toEqual([
+      ['a', 'changed_meanwhile'],
+      ['b', 'changed_meanwhile'],
+    ])
+    const [first, second] = box.refused()
+    await box.drop(first?.id ?? '')
+    line.mockImplementation(async () => answers(200, {}))
+    if (second) expect((await box.again(second, { body: { based_on: 4 } })).state).toBe('sent')
+    expect(line.mock.lastCall?.[1]?.body).toBe('{"based_on":4}')
+    expect([...box.refused(), ...box.waiting()]).toEqual([])
+  })
+
+  it('keeps what is refused when the screen that would say so is gone', async () => {
+    line.mockRejectedValue(new TypeError('no line'))
+    await (await outbox()).put(write('a'))
+    line.mockImplementation(async () => answers(422, { code: 'not_possible', message: 'm', status: 422 }))
+    const reopened = await outbox()
+    await vi.waitFor(() => expect(reopened.refused()).toHaveLength(1))
+    expect(reopened.waiting()).toEqual([])
   })
 
   it('never sends one person’s writes as another', async () => {

@@ -66,13 +66,8 @@ export class Outbox {
   }
 
   /** Store a write and try to send it. Resolves once it is sent or refused, or known to wait. */
-  async put(write: Omit<Write, 'id' | 'person' | 'problem'>): Promise<Outcome> {
-    const entry: Write = { ...write, id: newId(), person: this.#person }
-    await (await this.#db).put('writes', entry)
-    const settled = new Promise<Outcome>((resolve) => this.#settle.set(entry.id, resolve))
-    await this.#refresh()
-    void this.flush()
-    return settled
+  put(write: Omit<Write, 'id' | 'person' | 'problem'>): Promise<Outcome> {
+    return this.#store(write)
   }
 
   waiting = (): readonly Write[] => this.#waiting
@@ -90,10 +85,23 @@ export class Outbox {
   }
 
   /** Send a refused write once more, mended. */
-  async again(write: Write, change: Partial<Pick<Write, 'path' | 'body'>> = {}): Promise<Outcome> {
-    await this.drop(write.id)
+  again(write: Write, change: Partial<Pick<Write, 'path' | 'body'>> = {}): Promise<Outcome> {
     const { job, path, body, says } = { ...write, ...change }
-    return this.put({ job, path, body, says })
+    return this.#store({ job, path, body, says }, write.id)
+  }
+
+  async #store(write: Omit<Write, 'id' | 'person' | 'problem'>, insteadOf?: string): Promise<Outcome> {
+    const entry: Write = { ...write, id: newId(), person: this.#person }
+    const change = (await this.#db).transaction('writes', 'readwrite')
+    await Promise.all([
+      change.store.put(entry),
+      insteadOf === undefined ? undefined : change.store.delete(insteadOf),
+      change.done,
+    ])
+    const settled = new Promise<Outcome>((resolve) => this.#settle.set(entry.id, resolve))
+    await this.#refresh()
+    void this.flush()
+    return settled
   }
 
   subscribe = (listener: () => void): (() => void) => {

@@ -22,15 +22,17 @@ export function OutboxBadge({ className }: { className: string }) {
   const says = [refused > 0 && `${refused} refused`, waiting > 0 && `${waiting} waiting to be sent`]
   return (
     <>
-      {waiting + refused > 0 && (
-        <button
-          type="button"
-          className={`badge ${refused > 0 ? 'badge-error' : 'badge-warning'} touch ${className}`}
-          onClick={() => setOpen(true)}
-        >
-          <span role="status">{says.filter(Boolean).join(' · ')}</span>
-        </button>
-      )}
+      <span role="status" className={className}>
+        {waiting + refused > 0 && (
+          <button
+            type="button"
+            className={`badge ${refused > 0 ? 'badge-error' : 'badge-warning'} touch`}
+            onClick={() => setOpen(true)}
+          >
+            {says.filter(Boolean).join(' · ')}
+          </button>
+        )}
+      </span>
       {open && <OutboxDialog onClose={() => setOpen(false)} />}
     </>
   )

@@ -53,7 +53,7 @@ export function PhoneBar({
             <span className="line-clamp-2">{next.text}</span>
           </button>
         </div>
-        <OutboxBadge className="mt-1 flex w-full justify-center" />
+        <OutboxBadge className="flex w-full justify-center pt-1 empty:pt-0" />
       </div>
       {open && (
         <Dialog title="Stages" onClose={() => setOpen(false)}>
