@@ -111,6 +111,10 @@ export class Outbox {
 
   /** Send what waits, oldest first; stops at the first that finds no line. One tab sends at a time. */
   async flush(): Promise<void> {
+    if (this.#sending) {
+      await this.#sending // that try may have begun before the line was back
+      if (this.#waiting.length === 0) return
+    }
     this.#sending ??= this.#alone(() => this.#sendAll()).finally(() => {
       this.#sending = undefined
     })
