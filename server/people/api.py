@@ -1,21 +1,26 @@
-"""Signing in and out, and who one is."""
+"""Signing in and out, who one is, and who else is in the workshop."""
 
+from datetime import datetime
+from typing import Any, Literal
 from uuid import UUID
 
-from django.contrib.auth import authenticate, login, logout
-from django.http import HttpRequest
+from django.http import Http404, HttpRequest
 from django.middleware.csrf import get_token
 from django.views.decorators.csrf import csrf_protect
-from ninja import Router, Schema, Status
+from ninja import Field, Router, Schema, Status
 from ninja.decorators import decorate_view
 
 from config.given import Given
-from config.problems import Problem, ProblemOut
+from config.problems import ProblemOut
+from people import door, services
 from people.habits import Habits
-from people.may import MAY, member
-from people.signed_in import person_of
+from people.may import RULES, member
+from people.models import Act, Invitation, Membership, Person
+from people.signed_in import member_of, person_of
 
 router = Router(tags=["people"])
+_REFUSED = dict.fromkeys((401, 403, 404, 409, 422), ProblemOut)
+RoleName = Literal["trainee", "technician", "lead"]
 
 
 class SignIn(Given):
@@ -26,7 +31,7 @@ class SignIn(Given):
 
 
 class MeOut(Schema):
-    """The signed-in person; may: the acts their role allows."""
+    """The signed-in person; may: the acts their role allows; may_not: why not the others."""
 
     id: UUID
     name: str
@@ -36,6 +41,7 @@ class MeOut(Schema):
     role: str
     qualifications: list[str]
     may: list[str]
+    may_not: dict[str, str]
     habits: Habits
 
 
@@ -50,7 +56,8 @@ def _me(request: HttpRequest) -> MeOut:
         workshop=who.workshop.name,
         role=who.role,
         qualifications=sorted(who.qualifications),
-        may=sorted(act for act, roles in MAY.items() if who.role in roles),
+        may=sorted(act for act in RULES if who.may(act)),
+        may_not={act: who.why_not(act) for act in RULES if not who.may(act)},
         habits=Habits(**who.person.habits),
     )
 
@@ -68,27 +75,99 @@ def session(request: HttpRequest) -> Greeting:
     return Greeting(signed_in=request.user.is_authenticated)
 
 
-@router.post("/session", response={200: MeOut, 401: ProblemOut, 403: ProblemOut, 422: ProblemOut}, auth=None)
+_DOOR: dict[int, Any] = dict.fromkeys((401, 403, 422, 429), ProblemOut)
+
+
+@router.post("/session", response={200: MeOut, **_DOOR}, auth=None)
 @decorate_view(csrf_protect)
 def sign_in(request: HttpRequest, facts: SignIn) -> MeOut:
     """Sign in."""
-    person = authenticate(request, username=facts.email.strip().lower(), password=facts.password)
-    if person is None:
-        raise Problem(401, "wrong_sign_in", "No one has this e-mail and password; check both and try again.")
-    login(request, person)
+    door.enter(request, facts.email, facts.password)
     return _me(request)
 
 
 @router.delete("/session", response={204: None, 401: ProblemOut})
 def sign_out(request: HttpRequest) -> Status[None]:
     """Sign out."""
-    logout(request)
+    door.leave(request)
     return Status(204, None)
+
+
+class LostPassword(Given):
+    """Whose password is lost."""
+
+    email: str = Field(max_length=254)
+
+
+@router.post("/lost-password", response={204: None, **_DOOR}, auth=None)
+@decorate_view(csrf_protect)
+def lost_password(request: HttpRequest, facts: LostPassword) -> Status[None]:
+    """Mail a way to a new password, where the e-mail is known."""
+    door.lost_password(request, facts.email)
+    return Status(204, None)
+
+
+class NewPassword(Given):
+    """A new password, with what the mail's link carries."""
+
+    key: str = Field(max_length=120)
+    token: str = Field(max_length=120)
+    new: str = Field(max_length=200)
+
+
+@router.post("/new-password", response={204: None, **_DOOR}, auth=None)
+@decorate_view(csrf_protect)
+def new_password(request: HttpRequest, facts: NewPassword) -> Status[None]:
+    """Set a new password by the mail's link."""
+    door.new_password(facts.key, facts.token, facts.new)
+    return Status(204, None)
+
+
+class InvitationLink(Given):
+    """What the mail's link carries."""
+
+    token: str = Field(max_length=120)
+
+
+class InvitationSeen(Schema):
+    """Who asks whom in."""
+
+    workshop: str
+    by: str
+    email: str
+    role: str
+    known: bool
+
+
+@router.post("/join/look", response={200: InvitationSeen, **_DOOR}, auth=None)
+@decorate_view(csrf_protect)
+def look_at_invitation(request: HttpRequest, facts: InvitationLink) -> dict[str, Any]:
+    """What an invitation says, before it is accepted."""
+    row = services.invitation_of(facts.token)
+    known = Person.objects.filter(email=row.email).exists()
+    return {"workshop": row.workshop.name, "by": row.by.name, "email": row.email, "role": row.role, "known": known}
+
+
+class Join(InvitationLink):
+    """Accepting; password: a new one, or that of the account there is."""
+
+    name: str = Field("", max_length=120)
+    password: str = Field(max_length=200)
+
+
+@router.post("/join", response={200: MeOut, **_DOOR}, auth=None)
+@decorate_view(csrf_protect)
+def join(request: HttpRequest, facts: Join) -> MeOut:
+    """Accept an invitation and be signed in."""
+    person = services.join(facts.token, facts.name, facts.password)
+    door.enter(request, person.email, facts.password)
+    return _me(request)
 
 
 @router.get("/me", response={200: MeOut, 401: ProblemOut, 403: ProblemOut})
 def me(request: HttpRequest) -> MeOut:
     """Who is signed in."""
+    door.seen(request)
     return _me(request)
 
 
@@ -106,3 +185,146 @@ def put_habits(request: HttpRequest, habits: Habits) -> MeOut:
     person.habits = habits.dict()
     person.save(update_fields=["habits"])
     return _me(request)
+
+
+class ChangePassword(Given):
+    """The old password and the new one."""
+
+    old: str = Field(max_length=200)
+    new: str = Field(max_length=200)
+
+
+@router.put("/me/password", response={204: None, **_DOOR})
+def put_password(request: HttpRequest, facts: ChangePassword) -> Status[None]:
+    """Change the password; every other sitting ends."""
+    door.change_password(request, person_of(request), facts.old, facts.new)
+    return Status(204, None)
+
+
+class SittingOut(Schema):
+    """Somewhere this person is signed in."""
+
+    id: UUID
+    browser: str
+    began_at: datetime
+    seen_at: datetime
+    this_one: bool
+
+
+@router.get("/me/sittings", response={200: list[SittingOut], 401: ProblemOut})
+def sittings(request: HttpRequest) -> Any:
+    """Where this person is signed in."""
+    return door.sittings_of(request, person_of(request))
+
+
+@router.delete("/me/sittings/{uuid:sitting_id}", response={204: None, 401: ProblemOut, 404: ProblemOut})
+def end_sitting(request: HttpRequest, sitting_id: UUID) -> Status[None]:
+    """Sign out elsewhere."""
+    found = person_of(request).sittings.filter(id=sitting_id)
+    if not found.exists():
+        raise Http404
+    door.end(person_of(request), found)
+    return Status(204, None)
+
+
+class PersonOut(Schema):
+    """Someone in the workshop."""
+
+    id: UUID
+    name: str
+    email: str
+    role: str
+    qualifications: list[str]
+
+
+class InvitationOut(Schema):
+    """Someone asked in who has not come yet."""
+
+    id: UUID
+    email: str
+    role: str
+    expires_at: datetime
+
+
+class PeopleOut(Schema):
+    """Who is in the workshop, and who is asked in."""
+
+    people: list[PersonOut]
+    invited: list[InvitationOut]
+
+
+@router.get("/people", response={200: PeopleOut, 401: ProblemOut, 403: ProblemOut})
+def people(request: HttpRequest) -> Any:
+    """Who is in the workshop, and who is asked in."""
+    who = member_of(request)
+    rows = Membership.objects.filter(workshop=who.workshop).select_related("person")
+    return {
+        "people": [
+            {
+                "id": row.person.id, "name": row.person.name, "email": row.person.email, "role": row.role,
+                "qualifications": sorted(q.kind for q in row.person.qualifications.all()),
+            }
+            for row in rows.prefetch_related("person__qualifications").order_by("person__name", "id")
+        ],
+        "invited": Invitation.objects.filter(workshop=who.workshop, accepted_at=None).order_by("email"),
+    }  # fmt: skip
+
+
+class MemberIn(Given):
+    """What someone is in the workshop, and what they are qualified for."""
+
+    role: RoleName
+    qualifications: list[Literal["gas", "live"]] = Field(max_length=2)
+
+
+@router.put("/people/{uuid:person_id}", response={204: None, **_REFUSED})
+def put_person(request: HttpRequest, person_id: UUID, facts: MemberIn) -> Status[None]:
+    """Change what someone may do."""
+    services.set_member(member_of(request), person_id, facts.role, [str(kind) for kind in facts.qualifications])
+    return Status(204, None)
+
+
+@router.delete("/people/{uuid:person_id}", response={204: None, **_REFUSED})
+def forget_person(request: HttpRequest, person_id: UUID) -> Status[None]:
+    """Take someone out, and their name out of everything but frozen records."""
+    services.forget(member_of(request), person_id)
+    return Status(204, None)
+
+
+class InviteIn(Given):
+    """Whom to ask in, as what."""
+
+    email: str = Field(max_length=254, pattern=r"^[^@\s]+@[^@\s]+\.[^@\s]+$")
+    role: RoleName
+
+
+@router.put("/invitations/{uuid:invitation_id}", response={200: InvitationOut, **_REFUSED})
+def put_invitation(request: HttpRequest, invitation_id: UUID, facts: InviteIn) -> Invitation:
+    """Ask someone in, by mail."""
+    return services.invite(member_of(request), invitation_id, facts.email, facts.role)
+
+
+class ActOut(Schema):
+    """Something done about people or the workshop."""
+
+    what: str
+    by: str
+    about: str | None
+    at: datetime
+    before: Any
+    after: Any
+
+
+@router.get("/acts", response={200: list[ActOut], 401: ProblemOut, 403: ProblemOut})
+def acts(request: HttpRequest) -> Any:
+    """The log of what was done about people, the latest first."""
+    who = member_of(request)
+    who.require("export_a_person")
+    rows = Act.objects.filter(workshop=who.workshop).select_related("by", "about").order_by("-id")[:500]
+    return [
+        {
+            "what": row.what, "by": row.by.name, "about": row.about and row.about.name, "at": row.at,
+            "before": row.before, "after": row.after,
+        }
+        for row in rows
+    ]  # fmt: skip

@@ -6,20 +6,33 @@ from uuid import UUID
 from config.problems import Problem
 from people.models import Membership, Person, Role, Workshop
 
-#: act -> roles that may do it.
-MAY: dict[str, frozenset[str]] = {
-    "work_on_a_job": frozenset({Role.TRAINEE, Role.TECHNICIAN, Role.LEAD}),
-    "import_a_job": frozenset({Role.TECHNICIAN, Role.LEAD}),
-    "confirm_a_cause": frozenset({Role.TECHNICIAN, Role.LEAD}),
-    "hand_over": frozenset({Role.TECHNICIAN, Role.LEAD}),
-    "keep_code_profiles": frozenset({Role.TECHNICIAN, Role.LEAD}),
-}
-_ACTS = {
-    "work_on_a_job": "work on a job",
-    "import_a_job": "bring a job in from a file",
-    "confirm_a_cause": "confirm a cause",
-    "hand_over": "hand a job over",
-    "keep_code_profiles": "keep code profiles for the workshop",
+_ALL = frozenset({Role.TRAINEE, Role.TECHNICIAN, Role.LEAD})
+_SKILLED = frozenset({Role.TECHNICIAN, Role.LEAD})
+_LEADS = frozenset({Role.LEAD})
+
+
+@dataclass(frozen=True, slots=True)
+class Rule:
+    """One row: the roles that may, what it is called, and whom to ask who may not."""
+
+    roles: frozenset[str]
+    words: str
+    ask: str = "a technician of the workshop"
+
+
+#: The table: act -> rule. Work that needs a qualification needs it of every role; checks and steps say which.
+RULES: dict[str, Rule] = {
+    "work_on_a_job": Rule(_ALL, "work on a job"),
+    "propose_a_cause": Rule(_ALL, "propose a cause"),
+    "confirm_a_cause": Rule(_SKILLED, "confirm a cause; propose it, and a technician confirms it"),
+    "hand_over": Rule(_SKILLED, "hand a job over"),
+    "import_a_job": Rule(_SKILLED, "bring a job in from a file"),
+    "keep_code_profiles": Rule(_SKILLED, "keep code profiles for the workshop"),
+    "override": Rule(_LEADS, "go past a gate with a reason", "the workshop's lead"),
+    "see_people": Rule(_ALL, "see who is in the workshop"),
+    "invite": Rule(_LEADS, "invite someone", "the workshop's lead"),
+    "change_a_role": Rule(_LEADS, "change what someone may do", "the workshop's lead"),
+    "export_a_person": Rule(_LEADS, "give out or anonymise a person's data", "the workshop's lead"),
 }
 QUALIFIED = {"live": "live work", "gas": "gas work"}
 
@@ -35,12 +48,19 @@ class Member:
     #: The device a request came from, where the client says.
     device: UUID | None = None
 
+    def may(self, act: str) -> bool:
+        """Whether the role allows an act."""
+        return self.role in RULES[act].roles
+
+    def why_not(self, act: str) -> str:
+        """What to tell someone whose role does not allow an act."""
+        rule = RULES[act]
+        return f"As {self.role} you can't {rule.words}; ask {rule.ask}."
+
     def require(self, act: str) -> None:
         """Raise the explanation when the role may not."""
-        if self.role not in MAY[act]:
-            raise Problem(
-                403, "not_allowed", f"As {self.role} you can't {_ACTS[act]}; ask a technician of the workshop."
-            )
+        if not self.may(act):
+            raise Problem(403, "not_allowed", self.why_not(act))
 
     def require_qualified(self, kind: str | None) -> None:
         """Raise the explanation when the work asks for a qualification this person does not have."""

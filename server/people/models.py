@@ -77,6 +77,56 @@ class Qualification(models.Model):
         constraints = [models.UniqueConstraint(fields=["person", "kind"], name="one_qualification_a_kind")]
 
 
+class Invitation(models.Model):
+    """Someone is asked to join a workshop. Only a hash of what the mail carries is kept."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="invitations")
+    email = models.EmailField()
+    role = models.CharField(max_length=12, choices=Role.choices)
+    token_sha256 = models.CharField(max_length=64, unique=True)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    expires_at = models.DateTimeField()
+    accepted_at = models.DateTimeField(null=True)
+
+
+class Sitting(models.Model):
+    """One sign-in on one device: the session it opened, so that it can be seen and ended from elsewhere."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    person = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="sittings")
+    session_key = models.CharField(max_length=40, unique=True)
+    #: What the browser calls itself, shortened.
+    browser = models.CharField(max_length=120, blank=True)
+    began_at = models.DateTimeField(auto_now_add=True)
+    seen_at = models.DateTimeField(auto_now_add=True)
+
+
+class Attempt(models.Model):
+    """A sign-in that failed, or a mail asked for. who: a hash of the e-mail or the address it came from."""
+
+    who_sha256 = models.CharField(max_length=64)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["who_sha256", "at"], name="attempts_of_late")]
+
+
+class Act(models.Model):
+    """The log of what is done about people and the workshop itself, with before and after; never changed."""
+
+    workshop = models.ForeignKey(Workshop, null=True, on_delete=models.CASCADE, related_name="acts")
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    about = models.ForeignKey(Person, null=True, on_delete=models.PROTECT, related_name="+")
+    what = models.CharField(max_length=40)
+    at = models.DateTimeField(auto_now_add=True)
+    before = models.JSONField(null=True)
+    after = models.JSONField(null=True)
+
+    class Meta:
+        ordering = ["id"]
+
+
 class WorkshopRow(models.Model):
     """A row of a workshop, with an id the client may have made."""
 
