@@ -8,6 +8,7 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
 
 from config.problems import Problem, as_path, problem
+from files.api import router as files
 from instruments.api import router as instruments
 from jobs.api import router as jobs
 from machines.api import router as machines
@@ -17,6 +18,7 @@ from warmdraft.errors import DocumentError, WarmdraftError
 
 api = NinjaAPI(title="Warm Draft", version="1", auth=django_auth, docs_url=None, urls_namespace="v1")
 api.add_router("", people)
+api.add_router("", files)
 api.add_router("", machines)
 api.add_router("", jobs)
 api.add_router("", reports)

@@ -30,12 +30,14 @@ INSTALLED_APPS = [
     "django.contrib.sessions",
     "procrastinate.contrib.django",
     "people",
+    "files",
     "machines",
     "jobs",
     "reports",
     "demo",
 ]
 MIDDLEWARE = [
+    "config.observe.RequestLog",
     "django.middleware.security.SecurityMiddleware",
     "config.security.ContentSecurityPolicy",
     "whitenoise.middleware.WhiteNoiseMiddleware",
@@ -64,6 +66,9 @@ AUTH_PASSWORD_VALIDATORS = [
 LANGUAGE_CODE = "en"
 TIME_ZONE = "UTC"
 USE_TZ = True
+
+# Most that a workshop's photos may take, bytes.
+QUOTA_BYTES = int(float(os.environ.get("WARM_QUOTA_MB", "2000")) * 1e6)
 
 # Where people reach the app from outside, for links in mails.
 ADDRESS = os.environ.get("WARM_ADDRESS", "http://127.0.0.1:8800").rstrip("/")
@@ -114,9 +119,26 @@ SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if HTTPS else None
 X_FRAME_OPTIONS = "DENY"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 9_000_000
 
+METRICS_TOKEN = os.environ.get("WARM_METRICS_TOKEN", "")
+METRICS_DIR = os.environ.get("PROMETHEUS_MULTIPROC_DIR", "")
+
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"stderr": {"class": "logging.StreamHandler"}},
+    "formatters": {
+        "json": {
+            "()": "pythonjsonlogger.json.JsonFormatter",
+            "format": "%(asctime)s %(levelname)s %(name)s %(message)s",
+            "rename_fields": {"asctime": "at", "levelname": "level", "name": "from"},
+        }
+    },
+    "handlers": {"stderr": {"class": "logging.StreamHandler", "formatter": "json"}},
     "root": {"handlers": ["stderr"], "level": "WARNING"},
+    "loggers": {
+        "warm": {"level": "INFO"},
+        "procrastinate": {"level": "WARNING"},
+        # Django's own line names the address, which may hold more than it should: ours says the route
+        "django.request": {"level": "CRITICAL"},
+        "django.server": {"level": "CRITICAL"},
+    },
 }

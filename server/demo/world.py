@@ -9,7 +9,7 @@ from django.db import transaction
 
 from demo.stories import STORIES, Story
 from jobs import queries, services, view
-from jobs.models import Cause, Finding, Happening, Job, Log, Mark, MeterTest, Reading
+from jobs.models import Cause, Finding, Happening, Job, Log, Mark, MeterTest, Photo, Reading
 from jobs.reading_in import checked_run, finding_facts, log_facts, meter_facts, reading_facts
 from jobs.schemas_in import FindingIn, LogIn, MeterIn, ReadingIn
 from machines.models import CodeProfile, Machine, Place
@@ -47,6 +47,7 @@ def reset(now: datetime) -> Workshop:
         )
         for model in (
             Record,
+            Photo,
             Happening,
             Cause,
             Mark,

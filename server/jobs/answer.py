@@ -31,7 +31,8 @@ def _key(job: Job, who: Member) -> str:
     rows = [model_to_dict(machine), model_to_dict(machine.place)]
     seen_by = [who.person.id, who.person.habits, who.role, sorted(who.qualifications)]
     # a job that was deleted and came back from its file counts its versions anew
-    parts: list[Any] = [job.id, job.created_at, job.version, hasattr(job, "record"), rows, seen_by, MODEL_VERSION]
+    parts: list[Any] = [job.id, job.created_at, job.version, hasattr(job, "record"), rows, seen_by, MODEL_VERSION,
+                        getattr(job, "people_as_of", None)]  # fmt: skip
     return json.dumps(parts, default=str, sort_keys=True)
 
 

@@ -1,13 +1,16 @@
 """Routes of jobs. Every write is an idempotent PUT with an id made by the client, and answers with the whole job."""
 
 from dataclasses import replace
+from datetime import datetime
 from typing import Any
 from uuid import UUID
 
+from django.core.exceptions import RequestDataTooBig
 from django.http import HttpRequest, JsonResponse, StreamingHttpResponse
 from ninja import Router
 
 from config.problems import Problem, ProblemOut
+from files.pictures import MOST_BYTES
 from jobs import importing, live, queries, services, to_core, view
 from jobs.answer import job_answer
 from jobs.heat_view import HeatOut, heat_json
@@ -23,7 +26,10 @@ from jobs.reading_in import (
 from jobs.schemas import HappeningOut, HereOut, JobOut, JobRow
 from jobs.schemas_in import CauseIn, FindingIn, JobIn, LogIn, MarkIn, MeterIn, ReadingIn, RunIn, WithdrawIn
 from jobs.vocabulary import router as vocabulary
+from people import services as people_services
 from people.signed_in import member_of
+from warmdraft.text import unwritable
+from warmdraft.words import happened
 
 router = Router(tags=["jobs"])
 router.add_router("", vocabulary)
@@ -158,12 +164,37 @@ def put_mark(request: HttpRequest, job_id: UUID, mark_id: UUID, facts: MarkIn) -
     return job_answer(who, job_id)
 
 
+@router.put("/jobs/{uuid:job_id}/photos/{uuid:photo_id}", response={**_JOB, 413: ProblemOut})
+def put_photo(request: HttpRequest, job_id: UUID, photo_id: UUID, at: datetime, step: str = "") -> Any:
+    """Add a photo (the body, as it is: JPEG, PNG or WebP)."""
+    who = member_of(request)
+    if len(step) > 80 or unwritable(step):
+        raise Problem(422, "not_possible", "No step is called so.", [{"path": "$.step", "message": "is no step"}])
+    try:
+        body = request.body
+    except RequestDataTooBig:
+        most = MOST_BYTES / 1e6
+        raise Problem(413, "too_large", f"The photo has more than {most:.0f} MB, which is the most.") from None
+    services.add_photo(who, job_id, photo_id, body, step, at)
+    return job_answer(who, job_id)
+
+
 @router.put("/jobs/{uuid:job_id}/causes/{uuid:cause_id}", response=_JOB)
 def put_cause(request: HttpRequest, job_id: UUID, cause_id: UUID, facts: CauseIn) -> Any:
     """Say which cause the work goes by, or what it turned out to be."""
     who = member_of(request)
     services.choose_cause(who, job_id, cause_id, cause_facts(facts))
     return job_answer(who, job_id)
+
+
+@router.get("/people/{uuid:person_id}/kept", response={200: dict[str, Any], **_REFUSED})
+def kept_of_person(request: HttpRequest, person_id: UUID) -> JsonResponse:
+    """Everything that is kept about a person: what they are, and what they did on which job."""
+    who = member_of(request)
+    about = people_services.kept_of(who, person_id) | {"happenings": queries.happenings_by(who, person_id)}
+    answer = JsonResponse(about, json_dumps_params={"indent": 2, "ensure_ascii": False})
+    answer.headers["Content-Disposition"] = f'attachment; filename="person-{person_id}.json"'
+    return answer
 
 
 @router.get("/jobs/{uuid:job_id}/file", response={200: dict[str, Any], **_REFUSED})
@@ -178,11 +209,12 @@ def job_file(request: HttpRequest, job_id: UUID) -> JsonResponse:
 @router.get("/jobs/{uuid:job_id}/history", response={200: list[HappeningOut], **_REFUSED})
 def history(request: HttpRequest, job_id: UUID) -> Any:
     """What happened on a job, in order."""
-    found = queries.job_of(member_of(request), job_id)
+    who = member_of(request)
+    found, english = queries.bare_job_of(who, job_id), view.english_of(who)
     return [
         {
-            "what": row.what, "by": row.by.name, "at": row.at, "received_at": row.received_at, "before": row.before,
-            "after": row.after,
+            "what": row.what, "text": happened(english, row.what, row.before, row.after), "by": row.by.name,
+            "at": row.at, "received_at": row.received_at, "before": row.before, "after": row.after,
         }
         for row in queries.history_of(found)
     ]  # fmt: skip

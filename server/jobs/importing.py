@@ -240,7 +240,7 @@ def _marks_and_causes(who: Member, job: Job, own: _OwnPart, parsed: dict[str, An
         severity = part.value.get("severity")
         Cause.objects.create(
             id=part.uuid("id"),
-            kind=part.one_of("kind", ("working", "confirmed")),
+            kind=part.one_of("kind", ("working", "proposed", "confirmed")),
             fault=part.one_of("fault", fault_names()),
             heat_unexplained=part.value.get("heat_unexplained") is True,
             severity=severity if isinstance(severity, float | int) else None,

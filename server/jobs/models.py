@@ -2,6 +2,7 @@
 
 from django.db import models
 
+from files.models import Picture
 from machines.models import Machine
 from people.models import Person, WorkshopRow
 
@@ -133,8 +134,19 @@ class Mark(Fact):
         ]
 
 
+class Photo(Fact):
+    """A photo of this job: of a step, or of the machine at large."""
+
+    picture = models.ForeignKey(Picture, on_delete=models.PROTECT, related_name="+")
+    step = models.CharField(max_length=80, blank=True)
+    withdrawn = models.BooleanField(default=False)
+
+
 class Cause(Fact):
-    """A cause the work goes by (working), or what it turned out to be (confirmed). The latest of a kind counts."""
+    """A cause the work goes by (working), what someone thinks it was (proposed), or what it was (confirmed).
+
+    The latest of a kind counts.
+    """
 
     kind = models.CharField(max_length=10)
     fault = models.CharField(max_length=40)
@@ -144,7 +156,9 @@ class Cause(Fact):
 
     class Meta(Fact.Meta):
         constraints = [
-            models.CheckConstraint(condition=models.Q(kind__in=["working", "confirmed"]), name="cause_kind_is_known"),
+            models.CheckConstraint(
+                condition=models.Q(kind__in=["working", "proposed", "confirmed"]), name="cause_kind_is_known"
+            ),
         ]
 
 

@@ -1,14 +1,15 @@
 """Reads of jobs. Everything starts from the signed-in person's workshop; an id in use elsewhere is not found."""
 
 from dataclasses import dataclass
-from typing import TypeVar
+from typing import Any, TypeVar
 from uuid import UUID
 
-from django.db.models import Prefetch, QuerySet
+from django.db.models import OuterRef, Prefetch, QuerySet, Subquery
 from django.http import Http404
 
-from jobs.models import AnyObservation, Cause, Finding, Happening, Job, Log, Mark, MeterTest, Reading
+from jobs.models import AnyObservation, Cause, Finding, Happening, Job, Log, Mark, MeterTest, Photo, Reading
 from people.may import Member
+from people.models import Act
 
 _Observation = TypeVar("_Observation", Reading, Finding, MeterTest, Log)
 
@@ -24,6 +25,7 @@ def jobs_of(who: Member) -> QuerySet[Job]:
             Prefetch("metertests", MeterTest.objects.select_related("by")),
             Prefetch("logs", Log.objects.select_related("by")),
             Prefetch("marks", Mark.objects.select_related("by")),
+            Prefetch("photos", Photo.objects.select_related("by", "picture").defer("picture__data")),
             Prefetch("causes", Cause.objects.select_related("by")),
         )
         .order_by("booked_for", "id")
@@ -40,7 +42,13 @@ def job_of(who: Member, job_id: UUID) -> Job:
 
 def bare_job_of(who: Member, job_id: UUID) -> Job:
     """One job of the workshop without its facts, for those who write, or 404."""
-    job = Job.objects.filter(workshop=who.workshop, id=job_id).select_related("machine__place", "record").first()
+    latest_act = Act.objects.filter(workshop=OuterRef("workshop")).order_by("-id").values("id")[:1]
+    job = (
+        Job.objects.filter(workshop=who.workshop, id=job_id)
+        .select_related("machine__place", "record")
+        .annotate(people_as_of=Subquery(latest_act))  # whoever left or changed is shown as they are now
+        .first()
+    )
     if job is None:
         raise Http404
     return job
@@ -104,3 +112,9 @@ def cause_of(job: Job, kind: str) -> Cause | None:
 def history_of(job: Job) -> QuerySet[Happening]:
     """What happened on a job, in order."""
     return job.happenings.select_related("by").order_by("id")
+
+
+def happenings_by(who: Member, person_id: UUID) -> list[dict[str, Any]]:
+    """What a person did in the workshop, in order."""
+    rows = Happening.objects.filter(workshop=who.workshop, by_id=person_id).order_by("id")
+    return [dict(row) for row in rows.values("job_id", "what", "at", "received_at", "before", "after")]

@@ -230,6 +230,18 @@ class CauseOut(Schema):
     heat_unexplained: bool
 
 
+class PhotoOut(Schema):
+    """A photo of the job: where it is, how large, and the step it is of, if any."""
+
+    id: UUID
+    url: str
+    width: int
+    height: int
+    step: str
+    by: str
+    at: datetime
+
+
 class JobOut(Schema):
     """A job with everything a screen shows of it: facts, verdict, stages, steps, proof, and what comes next."""
 
@@ -254,7 +266,9 @@ class JobOut(Schema):
     circuit: str | None
     opened: list[str]
     marks: list[MarkOut]
+    photos: list[PhotoOut]
     working_cause: CauseOut | None
+    proposed_cause: CauseOut | None
     confirmed_cause: CauseOut | None
     handed_over: bool
     verdict: VerdictOut
@@ -286,9 +300,10 @@ class JobRow(Schema):
 
 
 class HappeningOut(Schema):
-    """One line of a job's history."""
+    """One line of a job's history: as a sentence, and as what changed."""
 
     what: str
+    text: str
     by: str
     at: datetime
     received_at: datetime

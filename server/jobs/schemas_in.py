@@ -139,9 +139,9 @@ class MarkIn(Given):
 
 
 class CauseIn(Given):
-    """The cause the work goes by, or what it turned out to be."""
+    """The cause the work goes by, what one takes it to have been, or what it turned out to be."""
 
-    kind: Literal["working", "confirmed"]
+    kind: Literal["working", "proposed", "confirmed"]
     fault: str
     severity: float | None = None
     heat_unexplained: bool = False

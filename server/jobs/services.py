@@ -14,9 +14,10 @@ from django.db import IntegrityError, models, transaction
 from django.http import Http404
 
 from config.problems import Problem
+from files.pictures import keep, made_of
 from jobs import queries
 from jobs.happened import changed_elsewhere, log
-from jobs.models import Cause, Fact, Finding, Job, Log, Mark, MeterTest, Reading
+from jobs.models import Cause, Fact, Finding, Job, Log, Mark, MeterTest, Photo, Reading
 from jobs.to_core import case_of
 from machines.models import Machine, Place
 from people.may import Member
@@ -249,6 +250,16 @@ def draw_run(who: Member, job_id: UUID, vent: dict[str, Any] | None, based_on: i
         log(who, job, "run_drawn", at, before={"vent": before}, after={"vent": vent})
 
 
+def add_photo(who: Member, job_id: UUID, photo_id: UUID, body: bytes, step: str, at: datetime) -> None:
+    """Add a photo, made safe to keep."""
+    who.require("work_on_a_job")
+    queries.bare_job_of(who, job_id)  # 404 before the work of decoding
+    made = made_of(body)
+    with transaction.atomic():
+        facts = {"picture_id": keep(who, made).id, "step": step, "at": at}
+        _add_fact(Photo, who, job_id, photo_id, facts, "photo_added")
+
+
 def withdraw(who: Member, job_id: UUID, fact_id: UUID, withdrawn: bool, at: datetime) -> None:
     """Take a reading or finding back, or put it back; the row and its history stay."""
     who.require("work_on_a_job")
@@ -256,7 +267,7 @@ def withdraw(who: Member, job_id: UUID, fact_id: UUID, withdrawn: bool, at: date
     with transaction.atomic():
         queries.lock(job.id)
         _not_handed_over(job)
-        kinds = (job.readings, job.findings, job.metertests, job.logs)
+        kinds = (job.readings, job.findings, job.metertests, job.logs, job.photos)
         fact = next((found for kind in kinds if (found := kind.filter(id=fact_id).first())), None)
         if fact is None:
             raise Http404
@@ -280,9 +291,9 @@ def mark_step(who: Member, job_id: UUID, mark_id: UUID, facts: dict[str, Any]) -
 
 
 def choose_cause(who: Member, job_id: UUID, cause_id: UUID, facts: dict[str, Any]) -> None:
-    """Say which cause the work goes by, or what it turned out to be."""
-    if facts["kind"] == "confirmed":
-        who.require("confirm_a_cause")
+    """Say which cause the work goes by, what one takes it to have been, or what it turned out to be."""
+    acts = {"proposed": "propose_a_cause", "confirmed": "confirm_a_cause"}
+    who.require(acts.get(facts["kind"], "work_on_a_job"))
 
     def check(job: Job) -> None:
         opened = opened_one_shots(case_of(queries.job_of(who, job.id), "before"))

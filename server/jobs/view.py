@@ -3,7 +3,7 @@
 from typing import Any, Literal, cast
 
 from jobs import to_core
-from jobs.models import AnyObservation, Finding, Job, Log, Mark, MeterTest, Reading
+from jobs.models import AnyObservation, Finding, Job, Log, Mark, MeterTest, Photo, Reading
 from jobs.queries import cause_of, in_force, settled_steps
 from people.habits import Habits
 from people.may import Member
@@ -127,7 +127,13 @@ def step_json(step: Step) -> Json:
     return {name: getattr(step, name) for name in step.__slots__}
 
 
-def _cause(job: Job, kind: Literal["working", "confirmed"], english: English) -> Json | None:
+def _photo(photo: Photo) -> Json:
+    picture = photo.picture
+    return {"id": photo.id, "url": f"/api/v1/photos/{picture.sha256}", "width": picture.width,
+            "height": picture.height, "step": photo.step, "by": photo.by.name, "at": photo.at}  # fmt: skip
+
+
+def _cause(job: Job, kind: Literal["working", "proposed", "confirmed"], english: English) -> Json | None:
     cause = cause_of(job, kind)
     if cause is None:
         return None
@@ -234,8 +240,10 @@ def job_json(job: Job, who: Member) -> Json:
         "supply": core.supply,
         "circuit": suspect_circuit(before.complaints, before.findings),
         "opened": list(opened_one_shots(before)),
+        "photos": [_photo(photo) for photo in job.photos.all() if not photo.withdrawn],
         "marks": [_mark(mark) for mark in settled_steps(job).values()],
         "working_cause": _cause(job, "working", english),
+        "proposed_cause": _cause(job, "proposed", english),
         "confirmed_cause": _cause(job, "confirmed", english),
         "handed_over": handed_over,
         "verdict": verdict_answer(before, verdict, english),

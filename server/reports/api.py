@@ -23,6 +23,8 @@ class HandOverIn(Given):
     """Handing over; note: what the customer should know until the next visit."""
 
     note: str = Field("", max_length=2000)
+    #: Why a lead hands over without a confirmed cause.
+    override: str = Field("", max_length=500)
     at: datetime
 
 
@@ -51,6 +53,7 @@ class SnapshotOut(Schema):
     mend: list[StepOut]
     close: list[StepOut]
     proof: ProofOut
+    override: str = ""
 
 
 class RecordOut(Schema):
@@ -79,7 +82,7 @@ _RECORD: dict[int, Any] = {200: RecordOut, **_REFUSED}
 @router.put("/jobs/{uuid:job_id}/record/{uuid:record_id}", response=_RECORD)
 def put_record(request: HttpRequest, job_id: UUID, record_id: UUID, facts: HandOverIn) -> Any:
     """Hand over: freeze the record."""
-    return _out(hand_over(member_of(request), job_id, record_id, facts.note, facts.at))
+    return _out(hand_over(member_of(request), job_id, record_id, facts.note, facts.at, facts.override.strip()))
 
 
 @router.get("/jobs/{uuid:job_id}/record", response=_RECORD)

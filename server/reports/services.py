@@ -44,8 +44,11 @@ def digest(snapshot: dict[str, Any]) -> str:
     return hashlib.sha256(json.dumps(snapshot, sort_keys=True, separators=(",", ":")).encode()).hexdigest()
 
 
-def hand_over(who: Member, job_id: UUID, record_id: UUID, note: str, at: datetime) -> Record:
-    """Freeze the record. The same id again gives the same record; another one is a conflict."""
+def hand_over(who: Member, job_id: UUID, record_id: UUID, note: str, at: datetime, override: str = "") -> Record:
+    """Freeze the record. The same id again gives the same record; another one is a conflict.
+
+    override: why a lead hands over without a confirmed cause; it stands on the record and in the log.
+    """
     who.require("hand_over")
     job = queries.job_of(who, job_id)
     with transaction.atomic():
@@ -58,12 +61,22 @@ def hand_over(who: Member, job_id: UUID, record_id: UUID, note: str, at: datetim
         if Record.objects.filter(id=record_id).exists():
             raise Http404
         shown = view.job_json(job, who)
-        if shown["confirmed_cause"] is None:
+        if override:
+            who.require("override")
+        elif shown["confirmed_cause"] is None:
             raise Problem(409, "cause_not_confirmed", "Say first what it turned out to be, at Close; then hand over.")
         snapshot = snapshot_of(shown, who.workshop.name, who.person.name)
+        if override:
+            snapshot["override"] = override
         record = Record.objects.create(
             id=record_id, workshop=who.workshop, job=job, by=who.person, at=at, note=note, snapshot=snapshot,
             sha256=digest(snapshot), model_version=MODEL_VERSION,
         )  # fmt: skip
-        log(who, job, "handed_over", at, after={"record": str(record_id), "sha256": record.sha256})
+        log(
+            who,
+            job,
+            "handed_over",
+            at,
+            after={"record": str(record_id), "sha256": record.sha256} | ({"override": override} if override else {}),
+        )
     return record

@@ -5,8 +5,9 @@ from __future__ import annotations
 import os
 import sys
 from collections.abc import Callable
+from pathlib import Path
 
-from warm import cluster, environment, say, serve
+from warm import backup, cluster, environment, say, serve
 from warm.places import ROOT, Places
 
 HELP = """\
@@ -20,6 +21,8 @@ Warm Draft: measures, finds and proves why a clothes dryer does not get its air.
   ./warm demo               reset the demo workshop
   ./warm core VERB FILE…    the core without the web: airway, simulate, diagnose (./warm core --help)
   ./warm stand-in [JOB.json] [--fault drop_outs]  instruments that are not there, to try the live readings with
+  ./warm backup FILE        all there is in one file, with its hash beside it
+  ./warm restore FILE       a backup into an empty database; records held against their hashes
   ./warm help               this
 
   WARM_PORT=8801            another port for the web (default 8800)
@@ -65,6 +68,20 @@ def _demo() -> int:
     return serve.demo(Places.of_app())
 
 
+def _file() -> str:
+    if len(sys.argv) != 3:
+        raise say.Trouble(f"name one file: ./warm {sys.argv[1]} FILE")
+    return sys.argv[2]
+
+
+def _backup() -> int:
+    return backup.backup(Places.of_app(), _file())
+
+
+def _restore() -> int:
+    return backup.restore(Places.of_app(), _file())
+
+
 def _core() -> int:
     environment.python(dev=False)
     return environment.run_python(["-m", "warmdraft", *sys.argv[2:]], OPENBLAS_NUM_THREADS="1")
@@ -83,6 +100,8 @@ VERBS: dict[str, Callable[[], int]] = {
     "stand-in": _stand_in,
     "pictures": _pictures,
     "demo": _demo,
+    "backup": _backup,
+    "restore": _restore,
     "core": _core,
     "help": _help,
     "--help": _help,
@@ -95,6 +114,7 @@ def main() -> int:
     if verb not in VERBS:
         print(f"warm: '{verb}' is not known; ./warm help tells what is", file=sys.stderr)
         return 2
+    sys.argv[2:] = [str(Path(a).resolve()) if verb in ("backup", "restore") else a for a in sys.argv[2:]]
     os.chdir(ROOT)
     try:
         return VERBS[verb]()

@@ -26,11 +26,12 @@ SIGN_IN = ("ines@skellmere.example", "warm-draft-demo")
 
 
 @dataclass(frozen=True)
-class Web:
-    """A running web process."""
+class Running:
+    """The processes of a running app: web and worker."""
 
     pid: int
     port: int
+    worker: int
 
 
 def _port() -> int:
@@ -46,20 +47,21 @@ def _listening(port: int) -> bool:
 
 
 def _alive(pid: int) -> bool:
-    """Whether the process is there and is our web server, not a later one that got its number."""
+    """Whether the process is there and is one of ours, not a later one that got its number."""
     try:
-        return b"config/gunicorn.py" in Path(f"/proc/{pid}/cmdline").read_bytes()
+        command = Path(f"/proc/{pid}/cmdline").read_bytes()
+        return b"config/gunicorn.py" in command or b"procrastinate" in command
     except OSError:
         return False
 
 
-def _running(places: Places) -> Web | None:
+def _running(places: Places) -> Running | None:
     try:
         told = json.loads(places.running.read_text())
-        web = Web(told["pid"], told["port"])
+        app = Running(told["pid"], told["port"], told.get("worker", 0))
     except (OSError, ValueError, KeyError):
         return None
-    return web if _alive(web.pid) else None
+    return app if _alive(app.pid) or _alive(app.worker) else None
 
 
 def secret(places: Places) -> str:
@@ -101,11 +103,35 @@ def prepare(places: Places) -> tuple[str, str, Path]:
     return url, key, built
 
 
+def _env(url: str, key: str, port: int, log: Path, built: Path) -> dict[str, str]:
+    """What web and worker are told; what the caller's environment says already stands."""
+    state = log.parent.parent
+    figures = state / "figures"  # each web process leaves its own there; they are added up when asked
+    figures.mkdir(exist_ok=True)
+    usual = {"WARM_POOL": "8", "WARM_INSTRUMENTS": STAND_IN, "WARM_MAIL": str(state / "mail"),
+             "WARM_ADDRESS": f"http://127.0.0.1:{port}", "PROMETHEUS_MULTIPROC_DIR": str(figures)}  # fmt: skip
+    return environment.python_env(**(usual | {name: os.environ[name] for name in usual if name in os.environ}),
+                                  DATABASE_URL=url, WARM_SECRET_KEY=key, OPENBLAS_NUM_THREADS="1",
+                                  WARM_WEB_DIST=str(built))  # fmt: skip
+
+
+def launch_worker(url: str, key: str, port: int, log: Path, built: Path) -> int:
+    """Start the worker: mails, housekeeping. Its pid."""
+    env = _env(url, key, port, log, built) | {"WARM_POOL": "0"}
+    with log.open("ab") as out:
+        worker = subprocess.Popen(
+            [str(PYTHON), "server/manage.py", "procrastinate", "worker", "--queues", "work", "--concurrency", "2",
+             "--delete-jobs", "successful"],
+            stdin=subprocess.DEVNULL, stdout=out, stderr=out, start_new_session=True, env=env, cwd=ROOT,
+        )  # fmt: skip
+    return worker.pid
+
+
 def launch(url: str, key: str, port: int, log: Path, built: Path) -> int:
     """Start the web process and wait until it answers; its pid."""
-    env = environment.python_env(DATABASE_URL=url, WARM_SECRET_KEY=key, OPENBLAS_NUM_THREADS="1", WARM_POOL="8",
-                                 WARM_WEB_DIST=str(built),
-                                 WARM_INSTRUMENTS=os.environ.get("WARM_INSTRUMENTS", STAND_IN))  # fmt: skip
+    env = _env(url, key, port, log, built)
+    for figures in (log.parent.parent / "figures").glob("*.db"):
+        figures.unlink()  # of processes that are gone
     with log.open("ab") as out:
         web = subprocess.Popen(
             [str(VENV / "bin" / "gunicorn"), "--config", str(ROOT / "server" / "config" / "gunicorn.py"), "--chdir",
@@ -151,9 +177,10 @@ def start(places: Places) -> int:
         raise Trouble(f"port {port} is in use by another program; choose another: WARM_PORT={port + 1} ./warm start")
     began = time.monotonic()
     url, key, built = prepare(places)
-    with phase("web"):
+    with phase("web and worker"):
         pid = launch(url, key, port, places.logs / "web.log", built)
-    places.running.write_text(json.dumps({"pid": pid, "port": port}))
+        worker = launch_worker(url, key, port, places.logs / "worker.log", built)
+    places.running.write_text(json.dumps({"pid": pid, "port": port, "worker": worker}))
     print(f"\nWarm Draft runs at http://127.0.0.1:{port}/  ({time.monotonic() - began:.0f} s)")
     print(f"Demo sign-in: {SIGN_IN[0]}  password: {SIGN_IN[1]}")
     return 0
@@ -163,7 +190,8 @@ def stop(places: Places) -> int:
     """Stop what start started, and nothing else."""
     running = _running(places)
     if running is not None:
-        with phase("web"):
+        with phase("web and worker"):
+            end(running.worker)
             end(running.pid)
     places.running.unlink(missing_ok=True)
     own = cluster.Cluster(places.cluster)

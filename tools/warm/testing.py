@@ -166,7 +166,9 @@ def with_app(arguments: list[str]) -> int:
     serve.manage(url, key, "migrate", "--no-input", doing="making the tables")
     serve.manage(url, key, "demo", doing="laying out the demo workshop")
     with tempfile.TemporaryDirectory() as folder:
-        pid = serve.launch(url, key, port, Path(folder) / "web.log", built)
+        logs = Path(folder) / "logs"
+        logs.mkdir()
+        pid = serve.launch(url, key, port, logs / "web.log", built)
         try:
             env = _environment(path, WARM_CHROMIUM=browser, WARM_URL=f"http://127.0.0.1:{port}",
                                WARM_WEB_DIST=str(built))  # fmt: skip

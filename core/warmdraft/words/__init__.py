@@ -4,7 +4,8 @@ May import diagnosis, checks, faults, units, errors. The command line and the we
 """
 
 from warmdraft.words.english import METRIC, English, UnitHabits
+from warmdraft.words.happened import happened
 from warmdraft.words.headline import headline
 from warmdraft.words.lamps import lamps
 
-__all__ = ["METRIC", "English", "UnitHabits", "headline", "lamps"]
+__all__ = ["METRIC", "English", "UnitHabits", "happened", "headline", "lamps"]

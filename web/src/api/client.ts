@@ -59,6 +59,13 @@ export function given<T>({ data, error, response }: Answer<T>): T {
   throw new Error(`the server answered ${response.status}`)
 }
 
+/** Nothing to be given: it is done, or the refusal is thrown. */
+export function done({ error, response }: Answer<unknown>): void {
+  if (response.ok) return
+  if (isProblem(error)) throw new Refused(error)
+  throw new Error(`the server answered ${response.status}`)
+}
+
 /** What our server says is wrong; undefined where it was not our server that answered. */
 export async function told(response: Response): Promise<Problem | undefined> {
   const said: unknown = await response.json().catch(() => undefined)

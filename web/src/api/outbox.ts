@@ -11,6 +11,7 @@ export type Write = {
   person: string
   job: string
   path: string
+  /** What is sent: facts as JSON, or a photo as it is. */
   body: unknown
   /** Said in the bar while it waits. */
   says: string
@@ -159,9 +160,9 @@ export class Outbox {
     try {
       const response = await fetch(write.path, {
         method: 'PUT',
-        body: JSON.stringify(write.body),
+        body: write.body instanceof Blob ? write.body : JSON.stringify(write.body),
         headers: {
-          'Content-Type': 'application/json',
+          'Content-Type': write.body instanceof Blob ? write.body.type : 'application/json',
           'X-CSRFToken': csrfToken(),
           'X-Warm-Device': deviceId(),
         },

@@ -22,6 +22,9 @@ export const keys = {
   heat: (id: string, version: number, loads: number, price: number) =>
     ['jobs', id, 'heat', version, loads, price] as const,
   places: ['places'] as const,
+  people: ['people'] as const,
+  sittings: ['sittings'] as const,
+  history: (id: string) => ['jobs', id, 'history'] as const,
   codeProfiles: ['code-profiles'] as const,
 }
 
@@ -139,6 +142,14 @@ export function useRecord(id: string, enabled: boolean) {
     enabled,
     queryFn: async ({ signal }) =>
       given(await client.GET('/api/v1/jobs/{job_id}/record', { params: { path: { job_id: id } }, signal })),
+  })
+}
+
+export function useHistory(id: string) {
+  return useQuery({
+    queryKey: keys.history(id),
+    queryFn: async ({ signal }) =>
+      given(await client.GET('/api/v1/jobs/{job_id}/history', { params: { path: { job_id: id } }, signal })),
   })
 }
 

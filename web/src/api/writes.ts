@@ -85,6 +85,13 @@ export const markStep = (job: string, facts: Omit<MarkIn, 'at'>) =>
     says: `${words(facts.step)}: ${words(facts.state)}`,
   })
 
+export function addPhoto(job: string, photo: Blob, step: string) {
+  const id = newId()
+  const query = new URLSearchParams({ at: at(), step })
+  const path = `${base(job)}/photos/${id}?${query}`
+  return { id, outcome: outbox.put({ job, path, body: photo, says: `photo ${words(step)}` }) }
+}
+
 export const chooseCause = (job: string, facts: Omit<CauseIn, 'at'>) =>
   outbox.put({
     job,
@@ -93,5 +100,10 @@ export const chooseCause = (job: string, facts: Omit<CauseIn, 'at'>) =>
     says: `${facts.kind} cause: ${words(facts.fault)}`,
   })
 
-export const handOver = (job: string, note: string) =>
-  outbox.put({ job, path: `${base(job)}/record/${newId()}`, body: { note, at: at() }, says: 'hand-over' })
+export const handOver = (job: string, note: string, override = '') =>
+  outbox.put({
+    job,
+    path: `${base(job)}/record/${newId()}`,
+    body: { note, override, at: at() },
+    says: 'hand-over',
+  })

@@ -1,4 +1,4 @@
-import { useEffect } from 'react'
+import { lazy, Suspense, useEffect } from 'react'
 import { Navigate, Route, Routes, useLocation } from 'react-router'
 import { outbox, useMe, useSession, useVocabulary } from '../api/queries'
 import { RecordPage } from '../features/hand-over/RecordPage'
@@ -9,12 +9,28 @@ import { SignInPage } from '../features/sign-in/SignInPage'
 import { Failed, Waiting } from '../ui/states'
 import { SignedInContext } from './signedIn'
 
+// seldom opened, and never with hands in a machine
+const links = () => import('../features/sign-in/LinkPages')
+const LostPasswordPage = lazy(() => links().then((m) => ({ default: m.LostPasswordPage })))
+const NewPasswordPage = lazy(() => links().then((m) => ({ default: m.NewPasswordPage })))
+const JoinPage = lazy(() => links().then((m) => ({ default: m.JoinPage })))
+const PeoplePage = lazy(() =>
+  import('../features/people/PeoplePage').then((m) => ({ default: m.PeoplePage })),
+)
+const HistoryPage = lazy(() =>
+  import('../features/hand-over/HistoryPage').then((m) => ({ default: m.HistoryPage })),
+)
+
 export function App() {
   const session = useSession()
   if (session.isPending) return <Waiting what="Warm Draft" />
   if (session.isError && !session.data)
     return <Failed error={session.error} again={() => void session.refetch()} />
-  return session.data.signed_in ? <SignedIn /> : <SignedOut />
+  return (
+    <Suspense fallback={<Waiting what="this part" />}>
+      {session.data.signed_in ? <SignedIn /> : <SignedOut />}
+    </Suspense>
+  )
 }
 
 function SignedOut() {
@@ -22,6 +38,9 @@ function SignedOut() {
   return (
     <Routes>
       <Route path="/sign-in" element={<SignInPage />} />
+      <Route path="/lost-password" element={<LostPasswordPage />} />
+      <Route path="/new-password/:key/:token" element={<NewPasswordPage />} />
+      <Route path="/join/:token" element={<JoinPage />} />
       <Route path="*" element={<Navigate to="/sign-in" replace state={{ from: pathname }} />} />
     </Routes>
   )
@@ -50,6 +69,10 @@ function SignedIn() {
       <Routes>
         <Route path="/jobs" element={<JobsPage />} />
         <Route path="/jobs/new" element={<NewJobPage />} />
+        <Route path="/people" element={<PeoplePage />} />
+        <Route path="/new-password/:key/:token" element={<NewPasswordPage />} />
+        <Route path="/join/:token" element={<JoinPage />} />
+        <Route path="/jobs/:jobId/history" element={<HistoryPage />} />
         <Route path="/jobs/:jobId/record" element={<RecordPage />} />
         <Route path="/jobs/:jobId/:stage?" element={<JobPage />} />
         <Route path="/sign-in" element={<Navigate to={back} replace />} />

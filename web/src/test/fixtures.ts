@@ -76,6 +76,8 @@ export function aJob(changes: Partial<Job> = {}): Job {
     circuit: null,
     opened: [],
     marks: [],
+    photos: [],
+    proposed_cause: null,
     working_cause: null,
     confirmed_cause: null,
     handed_over: false,
@@ -196,6 +198,7 @@ export const me: Me = {
   workshop: 'Fell Dryer Works',
   role: 'technician',
   qualifications: [],
+  may_not: {},
   may: ['work_on_a_job', 'confirm_a_cause', 'hand_over'],
   habits: {
     flow: 'cfm',

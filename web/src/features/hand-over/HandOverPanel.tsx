@@ -7,11 +7,13 @@ import { useSignedIn } from '../../app/signedIn'
 export function HandOverPanel({ job }: { job: Job }) {
   const { me } = useSignedIn()
   const [note, setNote] = useState('')
+  const [override, setOverride] = useState('')
+  const needsReason = !job.confirmed_cause && me.may.includes('override')
   const [trouble, setTrouble] = useState<string | null>(null)
   const missing = job.stages.filter((row) => row.state === 'open' && row.stage !== 'hand_over')
   const { vocabulary } = useSignedIn()
   const freeze = async () => {
-    const outcome = await handOver(job.id, note)
+    const outcome = await handOver(job.id, note, needsReason ? override.trim() : '')
     setTrouble(outcome.state === 'refused' ? outcome.problem.message : null)
   }
   if (job.handed_over)
@@ -51,6 +53,18 @@ export function HandOverPanel({ job }: { job: Job }) {
           onChange={(event) => setNote(event.target.value)}
         />
       </label>
+      {needsReason && (
+        <label className="mt-3 block">
+          <span className="font-bold">Without a confirmed cause: why?</span>
+          <span className="text-soft block text-sm">As lead you may; the reason stands on the record.</span>
+          <input
+            className="field mt-1"
+            value={override}
+            maxLength={500}
+            onChange={(event) => setOverride(event.target.value)}
+          />
+        </label>
+      )}
       {trouble && (
         <p role="alert" className="text-error mt-2">
           {trouble}
@@ -61,7 +75,7 @@ export function HandOverPanel({ job }: { job: Job }) {
           Freeze the record
         </button>
       ) : (
-        <p className="text-soft mt-3">A technician hands over; ask one to look.</p>
+        <p className="text-soft mt-3">{me.may_not.hand_over}</p>
       )}
       <FileLink job={job} />
     </form>
@@ -70,7 +84,10 @@ export function HandOverPanel({ job }: { job: Job }) {
 
 function FileLink({ job }: { job: Job }) {
   return (
-    <p className="mt-4">
+    <p className="mt-4 flex flex-wrap gap-x-6">
+      <Link to={`/jobs/${job.id}/history`} className="touch inline-flex items-center underline">
+        What happened, in order
+      </Link>
       <a href={`/api/v1/jobs/${job.id}/file`} download className="touch inline-flex items-center underline">
         The job as a file
       </a>

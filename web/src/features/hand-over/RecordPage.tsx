@@ -57,6 +57,7 @@ export function RecordPage() {
             {snapshot.machine.profile_title}
           </p>
           <Part title="What was wrong">
+            {snapshot.override && <p className="font-bold">Cause not confirmed: {snapshot.override}</p>}
             <p>
               {snapshot.complaints.map((code) => textOf(vocabulary.complaints, code)).join(', ')}
               {snapshot.said && `: “${snapshot.said}”`}

@@ -1,10 +1,11 @@
 import { useState, useSyncExternalStore } from 'react'
-import { useNavigate } from 'react-router'
+import { Link, useNavigate } from 'react-router'
 import { sentence } from '../../api/client'
 import { outbox, signOut, useHabits } from '../../api/queries'
 import type { Habits } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
 import { Dialog } from '../../ui/Dialog'
+import { Account } from './Account'
 
 type ChoiceKey = 'flow' | 'pressure' | 'temperature' | 'length' | 'theme'
 
@@ -133,6 +134,12 @@ export function SettingsDialog({ onClose, onKeys }: { onClose: () => void; onKey
           {failed ?? sentence(habits.error)}
         </p>
       )}
+      <Account />
+      <p className="mt-2">
+        <Link to="/people" className="touch inline-flex items-center underline" onClick={onClose}>
+          People of the workshop
+        </Link>
+      </p>
       <SignOut onFailed={setFailed} />
     </Dialog>
   )

@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { Link } from 'react-router'
 import { sentence } from '../../api/client'
 import { useSignIn } from '../../api/queries'
 
@@ -47,6 +48,11 @@ export function SignInPage() {
         <button type="submit" className="btn btn-primary h-[54px] w-full text-lg" disabled={signIn.isPending}>
           Sign in
         </button>
+        <p className="mt-3 text-center">
+          <Link className="touch inline-flex items-center underline" to="/lost-password">
+            Password lost
+          </Link>
+        </p>
       </form>
     </main>
   )

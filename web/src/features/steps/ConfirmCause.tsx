@@ -9,16 +9,19 @@ export function ConfirmCause({ job }: { job: Job }) {
   const likely = [
     ...new Set([
       job.working_cause?.fault ?? '',
+      job.proposed_cause?.fault ?? '',
       ...job.verdict.faults.slice(0, 3).map((fault) => fault.fault),
     ]),
   ]
-  const [fault, setFault] = useState(job.confirmed_cause?.fault ?? job.working_cause?.fault ?? '')
+  const [fault, setFault] = useState(
+    job.confirmed_cause?.fault ?? job.proposed_cause?.fault ?? job.working_cause?.fault ?? '',
+  )
   const [trouble, setTrouble] = useState<string | null>(null)
-  if (!me.may.includes('confirm_a_cause'))
-    return <p className="text-soft">A technician confirms what it was; trainees propose. Ask one to look.</p>
+  const may = me.may.includes('confirm_a_cause')
+  const proposed = job.proposed_cause
   const confirm = async () => {
     const outcome = await chooseCause(job.id, {
-      kind: 'confirmed',
+      kind: may ? 'confirmed' : 'proposed',
       fault,
       severity: null,
       heat_unexplained: false,
@@ -34,6 +37,12 @@ export function ConfirmCause({ job }: { job: Job }) {
     >
       <h2 className="text-xl font-bold">What was it?</h2>
       <p className="text-soft">What you found with your own eyes: it teaches the next verdicts.</p>
+      {!may && <p className="mt-1">{me.may_not.confirm_a_cause}</p>}
+      {proposed && !job.confirmed_cause && (
+        <p className="mt-1">
+          <b>{proposed.by}</b> takes it to have been: <b>{proposed.text}</b>
+        </p>
+      )}
       <div className="mt-2 flex flex-wrap gap-2">
         {likely.filter(Boolean).map((code) => (
           <button
@@ -73,7 +82,7 @@ export function ConfirmCause({ job }: { job: Job }) {
         className="btn btn-neutral mt-3 h-auto min-h-[54px] text-lg"
         disabled={!fault}
       >
-        It was: {textOf(vocabulary.faults, fault).toLowerCase()}
+        {may ? 'It was' : 'Propose'}: {textOf(vocabulary.faults, fault).toLowerCase()}
       </button>
       {job.confirmed_cause && (
         <p className="text-success mt-2 font-bold">

@@ -4,6 +4,7 @@ import { markStep } from '../../api/writes'
 import { canUndo } from '../../app/undo'
 import { Key } from '../../ui/Key'
 import { currentStep, stepDone } from '../jobs/useNext'
+import { PhotoButton, Photos } from '../photos/Photos'
 
 const QUALIFIED: Record<string, string> = { live: 'live work', gas: 'gas work' }
 
@@ -44,6 +45,7 @@ export function StepsPanel({
       {current ? (
         <CurrentStep
           key={current.id}
+          job={job}
           step={current}
           onDone={() => stepDone(job.id, current)}
           onCannot={(why) => void cannot(current, why)}
@@ -102,10 +104,12 @@ function Nothing({ title, text }: { title: string; text: string }) {
 }
 
 function CurrentStep({
+  job,
   step,
   onDone,
   onCannot,
 }: {
+  job: Job
   step: Step
   onDone: () => void
   onCannot: (why: string) => void
@@ -145,7 +149,9 @@ function CurrentStep({
         >
           Can't do this here
         </button>
+        <PhotoButton job={job} step={step.id} />
       </div>
+      <Photos job={job} step={step.id} />
       {asking && (
         <form
           className="mt-2 flex flex-wrap gap-2"

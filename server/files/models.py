@@ -1,0 +1,22 @@
+"""What is kept byte by byte, in the one database there is to back up."""
+
+from django.db import models
+
+from people.models import WorkshopRow
+
+
+class Picture(WorkshopRow):
+    """A picture as we made it: decoded, turned upright, made small, written anew; nothing of the camera's notes left.
+
+    Addressed by what is in it: the same picture twice is one row.
+    """
+
+    sha256 = models.CharField(max_length=64)
+    data = models.BinaryField()
+    size = models.PositiveIntegerField()
+    width = models.PositiveIntegerField()
+    height = models.PositiveIntegerField()
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["workshop", "sha256"], name="one_picture_a_content")]

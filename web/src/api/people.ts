@@ -1,0 +1,66 @@
+import { useQuery } from '@tanstack/react-query'
+import { client, done, given } from './client'
+import { keys, queryClient } from './queries'
+import type { MeRole } from './types'
+import { newId } from './uuid'
+
+/** Acts about people and one's own account: they need a line, and say so where there is none. */
+
+export function usePeople() {
+  return useQuery({
+    queryKey: keys.people,
+    queryFn: async ({ signal }) => given(await client.GET('/api/v1/people', { signal })),
+  })
+}
+
+export function useSittings() {
+  return useQuery({
+    queryKey: keys.sittings,
+    queryFn: async ({ signal }) => given(await client.GET('/api/v1/me/sittings', { signal })),
+  })
+}
+
+const changed = () => queryClient.invalidateQueries({ queryKey: keys.people })
+
+export async function invite(email: string, role: MeRole): Promise<void> {
+  const params = { path: { invitation_id: newId() } }
+  given(await client.PUT('/api/v1/invitations/{invitation_id}', { params, body: { email, role } }))
+  await changed()
+}
+
+export async function setPerson(id: string, role: MeRole, kinds: string[]): Promise<void> {
+  const qualifications = (['live', 'gas'] as const).filter((kind) => kinds.includes(kind))
+  const params = { path: { person_id: id } }
+  done(await client.PUT('/api/v1/people/{person_id}', { params, body: { role, qualifications } }))
+  await changed()
+}
+
+export async function forgetPerson(id: string): Promise<void> {
+  done(await client.DELETE('/api/v1/people/{person_id}', { params: { path: { person_id: id } } }))
+  await changed()
+}
+
+export async function changePassword(old: string, fresh: string): Promise<void> {
+  done(await client.PUT('/api/v1/me/password', { body: { old, new: fresh } }))
+  await queryClient.invalidateQueries({ queryKey: keys.sittings })
+}
+
+export async function endSitting(id: string): Promise<void> {
+  done(await client.DELETE('/api/v1/me/sittings/{sitting_id}', { params: { path: { sitting_id: id } } }))
+  await queryClient.invalidateQueries({ queryKey: keys.sittings })
+}
+
+export const lostPassword = async (email: string): Promise<void> =>
+  done(await client.POST('/api/v1/lost-password', { body: { email } }))
+
+export const newPassword = async (key: string, token: string, fresh: string): Promise<void> =>
+  done(await client.POST('/api/v1/new-password', { body: { key, token, new: fresh } }))
+
+export const lookAtInvitation = async (token: string) =>
+  given(await client.POST('/api/v1/join/look', { body: { token } }))
+
+export async function join(token: string, name: string, password: string): Promise<void> {
+  const me = given(await client.POST('/api/v1/join', { body: { token, name, password } }))
+  queryClient.setQueryData(keys.me, me)
+  queryClient.setQueryData(keys.session, { signed_in: true })
+}

@@ -1,0 +1,58 @@
+import { useEffect } from 'react'
+import { Link, useParams } from 'react-router'
+import { useHistory, useJob } from '../../api/queries'
+import { TopBar } from '../../app/TopBar'
+import { Failed, Waiting } from '../../ui/states'
+
+const moment = (iso: string) =>
+  new Date(iso).toLocaleString([], {
+    weekday: 'short',
+    day: 'numeric',
+    month: 'short',
+    hour: '2-digit',
+    minute: '2-digit',
+    hour12: false,
+  })
+/** Later than this between the act and its arrival, it is worth saying, ms. */
+const LATE = 120_000
+
+/** What happened on a job, in order, as sentences. */
+export function HistoryPage() {
+  const { jobId = '' } = useParams()
+  const job = useJob(jobId)
+  const history = useHistory(jobId)
+  useEffect(() => {
+    document.title = 'What happened · Warm Draft'
+  }, [])
+  if (history.isError && !history.data)
+    return <Failed error={history.error} again={() => void history.refetch()} />
+  if (!history.data) return <Waiting what="the history" />
+  return (
+    <>
+      <TopBar>
+        <h1 className="truncate text-lg font-bold">What happened{job.data && `: ${job.data.place.name}`}</h1>
+      </TopBar>
+      <main className="mx-auto max-w-3xl px-3 pt-4 pb-16 sm:px-6">
+        <Link to={`/jobs/${jobId}`} className="btn btn-ghost touch -ml-3">
+          ← The job
+        </Link>
+        <ol className="card-paper mt-2 p-4">
+          {history.data.map((row) => (
+            <li
+              key={`${row.received_at}${row.text}`}
+              className="border-base-300 grid gap-x-4 border-b py-2 last:border-0 sm:grid-cols-[11rem_1fr]"
+            >
+              <span className="text-soft text-sm">{moment(row.at)}</span>
+              <span>
+                <b>{row.by}</b> {row.text}
+                {Date.parse(row.received_at) - Date.parse(row.at) > LATE && (
+                  <span className="text-soft block text-sm">arrived {moment(row.received_at)}</span>
+                )}
+              </span>
+            </li>
+          ))}
+        </ol>
+      </main>
+    </>
+  )
+}

@@ -1,0 +1,175 @@
+import { useEffect, useState } from 'react'
+import { sentence } from '../../api/client'
+import { forgetPerson, invite, setPerson, usePeople } from '../../api/people'
+import type { PersonRow } from '../../api/types'
+import { useSignedIn } from '../../app/signedIn'
+import { TopBar } from '../../app/TopBar'
+import { Choice, Toggles } from '../../ui/Choice'
+import { Dialog } from '../../ui/Dialog'
+import { Failed, Waiting } from '../../ui/states'
+
+export const ROLES = [
+  ['trainee', 'trainee'],
+  ['technician', 'technician'],
+  ['lead', 'lead'],
+] as const
+type RoleName = (typeof ROLES)[number][0]
+const KINDS = [
+  { code: 'live', text: 'live work' },
+  { code: 'gas', text: 'gas work' },
+]
+const roleOf = (role: string): RoleName => ROLES.find(([code]) => code === role)?.[0] ?? 'trainee'
+
+/** Who is in the workshop, and what each may do. */
+export function PeoplePage() {
+  const { me } = useSignedIn()
+  const people = usePeople()
+  const [changing, setChanging] = useState<PersonRow | null>(null)
+  useEffect(() => {
+    document.title = 'People · Warm Draft'
+  }, [])
+  if (people.isError && !people.data)
+    return <Failed error={people.error} again={() => void people.refetch()} />
+  if (!people.data) return <Waiting what="the workshop's people" />
+  const mayChange = me.may.includes('change_a_role')
+  return (
+    <>
+      <TopBar>
+        <h1 className="text-lg font-bold">People</h1>
+      </TopBar>
+      <main className="mx-auto grid max-w-3xl gap-4 px-3 pt-4 pb-16 sm:px-6">
+        <ul className="card-paper p-2 sm:p-4">
+          {people.data.people.map((person) => (
+            <li
+              key={person.id}
+              className="border-base-300 flex min-h-14 flex-wrap items-center gap-x-4 border-b px-2 py-1 last:border-0"
+            >
+              <span className="min-w-48 flex-1">
+                <b>{person.name}</b>
+                <span className="text-soft block text-sm">{person.email}</span>
+              </span>
+              <span>
+                {person.role}
+                {person.qualifications.length > 0 && ` · ${person.qualifications.join(', ')}`}
+              </span>
+              {mayChange && (
+                <button type="button" className="btn btn-ghost touch" onClick={() => setChanging(person)}>
+                  Change<span className="sr-only"> {person.name}</span>
+                </button>
+              )}
+            </li>
+          ))}
+          {people.data.invited.map((row) => (
+            <li key={row.id} className="text-soft min-h-11 px-2 py-2">
+              {row.email}, {row.role}: asked in, not come yet
+            </li>
+          ))}
+        </ul>
+        {me.may.includes('invite') ? <Invite /> : <p className="text-soft">{me.may_not.invite}</p>}
+      </main>
+      {changing && <ChangePerson person={changing} onClose={() => setChanging(null)} />}
+    </>
+  )
+}
+
+function Invite() {
+  const [email, setEmail] = useState('')
+  const [role, setRole] = useState<RoleName>('technician')
+  const [told, setTold] = useState<string | null>(null)
+  const [trouble, setTrouble] = useState<string | null>(null)
+  return (
+    <form
+      className="card-paper grid gap-3 p-4"
+      onSubmit={(event) => {
+        event.preventDefault()
+        setTold(null)
+        setTrouble(null)
+        invite(email, role).then(
+          () => {
+            setTold(`A mail is on its way to ${email}.`)
+            setEmail('')
+          },
+          (error: unknown) => setTrouble(sentence(error)),
+        )
+      }}
+    >
+      <h2 className="text-xl font-bold">Ask someone in</h2>
+      <label>
+        <span className="font-bold">E-mail</span>
+        <input
+          className="field mt-1"
+          type="email"
+          required
+          value={email}
+          onChange={(e) => setEmail(e.target.value)}
+        />
+      </label>
+      <Choice title="As" options={ROLES} value={role} onChange={setRole} />
+      <p role={trouble ? 'alert' : 'status'} className={trouble ? 'text-error' : 'text-success font-bold'}>
+        {trouble ?? told}
+      </p>
+      <button type="submit" className="btn btn-primary touch justify-self-start">
+        Send the invitation
+      </button>
+    </form>
+  )
+}
+
+function ChangePerson({ person, onClose }: { person: PersonRow; onClose: () => void }) {
+  const { me } = useSignedIn()
+  const [role, setRole] = useState<RoleName>(roleOf(person.role))
+  const [kinds, setKinds] = useState<string[]>(person.qualifications)
+  const [sure, setSure] = useState(false)
+  const [trouble, setTrouble] = useState<string | null>(null)
+  const run = (act: Promise<void>) => act.then(onClose, (error: unknown) => setTrouble(sentence(error)))
+  return (
+    <Dialog title={person.name} onClose={onClose}>
+      <div className="grid gap-4">
+        <Choice title="Is" options={ROLES} value={role} onChange={setRole} />
+        <Toggles
+          title="Qualified for, by paper you have seen"
+          options={KINDS}
+          values={kinds}
+          onChange={setKinds}
+        />
+        {trouble && (
+          <p role="alert" className="text-error">
+            {trouble}
+          </p>
+        )}
+        <div className="flex flex-wrap gap-2">
+          <button
+            type="button"
+            className="btn btn-primary touch"
+            onClick={() => void run(setPerson(person.id, role, kinds))}
+          >
+            Keep
+          </button>
+          <a className="btn btn-outline touch" href={`/api/v1/people/${person.id}/kept`} download>
+            All that is kept of them
+          </a>
+          {person.id !== me.id && (
+            <button type="button" className="btn btn-ghost touch" onClick={() => setSure(true)}>
+              Take out and forget
+            </button>
+          )}
+        </div>
+        {sure && (
+          <div role="alert" className="border-error rounded-xl border-2 p-3">
+            <p>
+              {person.name} can no longer sign in, and name and e-mail go. What they did stays, by “someone
+              who left”; frozen records stay as they are. This can't be undone.
+            </p>
+            <button
+              type="button"
+              className="btn btn-outline touch mt-2"
+              onClick={() => void run(forgetPerson(person.id))}
+            >
+              Forget {person.name}
+            </button>
+          </div>
+        )}
+      </div>
+    </Dialog>
+  )
+}
