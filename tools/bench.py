@@ -226,6 +226,62 @@ def under_load() -> list[Figure]:
     ]
 
 
+def people_working() -> list[Figure]:
+    """Fifty people for ten minutes: each kind of request beside the one that does nothing, errors, memory."""
+    from load import working
+    from warm.serve import SIGN_IN
+
+    seconds = float(os.environ.get("WARM_WORKING_SECONDS", "600"))
+    told = working(os.environ["WARM_URL"], *SIGN_IN, people=50, seconds=seconds, web=int(os.environ["WARM_WEB_PID"]))
+    limits = {"list": 60, "job": 8, "here": 6, "history": 12, "mark": 20, "reading": 20}
+    return [
+        *(
+            Figure(f"50 people: {name}, p95 × doing nothing", told.p95[name] / told.p95["nothing"], limit, "×")
+            for name, limit in limits.items()
+            if name in told.p95
+        ),
+        Figure(f"50 people: answers that were no good, of {told.requests}", len(told.errors), 0, ""),
+        Figure("50 people: memory of the web, late × early", told.memory_late / told.memory_early, 1.15, "×"),
+    ]
+
+
+def kills() -> list[Figure]:
+    """kill -9 of web, worker and database at random under load, 200 times."""
+    from breaking import break_it
+
+    broken = break_it(int(os.environ.get("WARM_KILLS", "200")), Path(os.environ["WARM_WEB_DIST"]))
+    told = ", ".join(f"{count} {what}" for what, count in sorted(broken.kills.items()))
+    return [
+        Figure(f"kills ({told}): acknowledged writes lost, of {broken.acknowledged}", broken.lost, 0, ""),
+        Figure("kills: acknowledged writes twice", broken.doubled, 0, ""),
+        Figure("kills: jobs of the worker stuck or dead", broken.stuck, 0, ""),
+    ]
+
+
+def fuzzed() -> list[Figure]:
+    """10,000 requests drawn from the API's schema, signed in and not."""
+    return [_pytest("fuzzed requests that stumbled or left the schema", "tests/server/test_fuzz.py", WARM_FUZZ="10000")]
+
+
+def offline() -> list[Figure]:
+    """200 acts on two devices, the line cut at random."""
+    return [_pytest("offline acts lost or doubled", "tests/browser/test_line_cut.py", WARM_ACTS="200")]
+
+
+def _pytest(name: str, path: str, **env: str) -> Figure:
+    """A test in its long form, on a database of its own: how many of its cases failed."""
+    from warm import cluster
+
+    done = subprocess.run(
+        [sys.executable, "-m", "pytest", "-q", "--no-header", path], capture_output=True, text=True, cwd=ROOT,
+        env=os.environ | env | {"DATABASE_URL": cluster.throw_away()},
+    )  # fmt: skip
+    last = done.stdout.strip().splitlines()[-1] if done.stdout.strip() else done.stderr[-300:]
+    print(f"          {last}", file=sys.stderr)
+    failed = 0 if done.returncode == 0 else max(1, done.stdout.count("\nFAILED"))
+    return Figure(f"{name} ({', '.join(env.values())})", failed, 0, "")
+
+
 def first_view() -> list[Figure]:
     """JavaScript of the first view, gzipped as it is served."""
     total = sum(file.stat().st_size for file in (Path(os.environ["WARM_WEB_DIST"]) / "assets").glob("*.js.gz"))
@@ -234,7 +290,8 @@ def first_view() -> list[Figure]:
 
 def main() -> int:
     parts: list[Callable[[], list[Figure]]] = [
-        verdict_speed, many_files, drying, first_view, screen, under_load, accuracy, policy,
+        verdict_speed, many_files, drying, first_view, screen, under_load, accuracy, policy, kills, fuzzed, offline,
+        people_working,
     ]  # fmt: skip
     as_json = "--json" in sys.argv
     asked = [word for word in sys.argv[1:] if word != "--json"]

@@ -4,11 +4,15 @@ from __future__ import annotations
 
 import http.client
 import json
+import random
 import statistics
+import subprocess
 import threading
 import time
 import uuid
 from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
 from urllib.parse import urlparse
 
 CLIENTS = 20
@@ -84,3 +88,70 @@ def verdict_under_load(url: str, email: str, password: str) -> tuple[float, floa
     nothing = p95_seconds(clients, lambda client, _: client.ask("GET", "/api/v1/nothing"), 30)
     same = p95_seconds(clients, lambda client, _: client.ask("GET", f"/api/v1/jobs/{job(client)}"), 30)
     return nothing, same, p95_seconds(clients, reading, 8)
+
+
+@dataclass
+class Working:
+    """What came of people working at once: p95 by kind of request, s; bad answers; memory of the web, kB."""
+
+    p95: dict[str, float]
+    requests: int
+    errors: list[str]
+    memory_early: int
+    memory_late: int
+
+
+def working(url: str, email: str, password: str, people: int, seconds: float, web: int) -> Working:
+    """People who open the list, open a job, read, mark, draw, look who is there; each waits a little between two acts.
+
+    web: the pid of the web's master, whose children's memory is watched.
+    """
+    clients = [Client(url, email, password) for _ in range(people)]
+    rows = json.loads(clients[0].ask("GET", "/api/v1/jobs")[1])
+    jobs = [row["id"] for row in rows if not row["handed_over"]]
+    at = {"at": "2026-11-25T09:00:00+00:00"}
+    acts: dict[str, Callable[[Client, str], tuple[int, bytes]]] = {
+        "nothing": lambda c, _: c.ask("GET", "/api/v1/nothing"),
+        "list": lambda c, _: c.ask("GET", "/api/v1/jobs"),
+        "job": lambda c, job: c.ask("GET", f"/api/v1/jobs/{job}"),
+        "here": lambda c, job: c.ask("GET", f"/api/v1/jobs/{job}/here"),
+        "history": lambda c, job: c.ask("GET", f"/api/v1/jobs/{job}/history"),
+        "mark": lambda c, job: c.ask("PUT", f"/api/v1/jobs/{job}/marks/{uuid.uuid4()}",
+                                     {"step": "make_safe.unplug", "state": "done"} | at),
+        "reading": lambda c, job: c.ask("PUT", f"/api/v1/jobs/{job}/readings/{uuid.uuid4()}",
+                                        {"kind": "hood_flow", "typed": "88", "unit": "cfm"} | at),
+    }  # fmt: skip
+    spans: dict[str, list[float]] = {name: [] for name in acts}
+    errors: list[str] = []
+    ends = time.monotonic() + seconds
+
+    def work(client: Client, draw: random.Random) -> None:
+        mine = draw.choice(jobs)
+        while time.monotonic() < ends:
+            name = draw.choices(list(acts), weights=(3, 1, 4, 3, 0.3, 1, 0.5))[0]
+            began = time.perf_counter()
+            status, _ = acts[name](client, mine)
+            spans[name].append(time.perf_counter() - began)
+            if status not in (200, 204):
+                errors.append(f"{name}: {status}")
+            time.sleep(draw.uniform(1.0, 4.0))
+
+    threads = [threading.Thread(target=work, args=(c, random.Random(i))) for i, c in enumerate(clients)]
+    for thread in threads:
+        thread.start()
+    time.sleep(seconds * 0.3)
+    early = _memory_kb(web)
+    for thread in threads:
+        thread.join()
+    p95 = {name: statistics.quantiles(times, n=20)[-1] for name, times in spans.items() if len(times) >= 20}
+    return Working(p95, sum(map(len, spans.values())), errors, early, _memory_kb(web))
+
+
+def _memory_kb(master: int) -> int:
+    """Resident memory of a master's children, without what they share."""
+    told = subprocess.run(["ps", "-o", "pid=", "--ppid", str(master)], capture_output=True, text=True).stdout
+    total = 0
+    for pid in told.split():
+        lines = Path(f"/proc/{pid}/smaps_rollup").read_text().splitlines()
+        total += next(int(line.split()[1]) for line in lines if line.startswith("Pss:"))
+    return total

@@ -1,7 +1,9 @@
 """The API: one router an app, one shape for every error."""
 
+import logging
 from typing import Any
 
+from django.db import InterfaceError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -16,6 +18,7 @@ from people.api import router as people
 from reports.api import router as reports
 from warmdraft.errors import DocumentError, WarmdraftError
 
+log = logging.getLogger("warm.api")
 api = NinjaAPI(title="Warm Draft", version="1", auth=django_auth, docs_url=None, urls_namespace="v1")
 api.add_router("", people)
 api.add_router("", files)
@@ -51,6 +54,13 @@ def on_not_signed_in(request: HttpRequest, error: AuthenticationError) -> HttpRe
     return problem(401, "not_signed_in", "You are not signed in; sign in and it goes on.")
 
 
+@api.exception_handler(OperationalError)
+@api.exception_handler(InterfaceError)
+def on_database_away(request: HttpRequest, error: Exception) -> HttpResponse:
+    log.error("no database", extra={"error": type(error).__name__})
+    return problem(503, "database_away", "The database does not answer; what you wrote is kept and sent again.")
+
+
 @api.exception_handler(Http404)
 def on_not_found(request: HttpRequest, error: Http404) -> HttpResponse:
     return problem(404, "not_found", "There is no such thing in your workshop.")
@@ -58,5 +68,7 @@ def on_not_found(request: HttpRequest, error: Http404) -> HttpResponse:
 
 @api.exception_handler(HttpError)
 def on_http_error(request: HttpRequest, error: HttpError) -> HttpResponse:
-    codes: dict[int, Any] = {400: "not_understood", 403: "not_allowed"}
+    if error.status_code == 400:  # the body cannot be read at all: the same kind of trouble as one that says nonsense
+        return problem(422, "not_understood", "The body is not JSON in UTF-8; send it so.")
+    codes: dict[int, Any] = {403: "not_allowed"}
     return problem(error.status_code, codes.get(error.status_code, "failed"), str(error))

@@ -21,8 +21,10 @@ def _client(url: str) -> dict[str, str]:
     return env | {
         "PGHOST": parts.hostname or "127.0.0.1",
         "PGPORT": str(parts.port or 5432),
-        "PGUSER": unquote(parts.username or ""), "PGPASSWORD": unquote(parts.password or ""), "PGDATABASE": unquote(parts.path.lstrip("/")),
-    }  # fmt: skip
+        "PGUSER": unquote(parts.username or ""),
+        "PGPASSWORD": unquote(parts.password or ""),
+        "PGDATABASE": unquote(parts.path.lstrip("/")),
+    }
 
 
 def _digest(file: Path) -> str:

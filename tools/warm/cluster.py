@@ -98,20 +98,19 @@ def running_port(cluster: Cluster) -> int | None:
     """The port a running cluster answers on."""
     try:
         lines = (cluster.data / "postmaster.pid").read_text().splitlines()
-        os.kill(int(lines[0]), 0)
-        return int(lines[3])
-    except PermissionError:
-        return int(lines[3])
+        # a killed process that nobody has taken note of still has its number
+        state = Path(f"/proc/{int(lines[0])}/stat").read_text().rsplit(")", 1)[1].split()[0]
+        return None if state == "Z" else int(lines[3])
     except (OSError, ValueError, IndexError):
         return None
 
 
-def start(cluster: Cluster) -> int:
-    """Start it if it is not running; the port."""
+def start(cluster: Cluster, again_on: int | None = None) -> int:
+    """Start it if it is not running, on a free port or again on a known one; the port."""
     port = running_port(cluster)
     if port is not None:
         return port
-    bins, port = system.postgres_bin(), free_port()
+    bins, port = system.postgres_bin(), again_on or free_port()
     with phase("database"):
         _command(bins / "pg_ctl", "-D", str(cluster.data), "-l", str(cluster.folder / "log"), "-w", "-t", "30", "-o",
                  f"-p {port}", "start", doing="starting the database",

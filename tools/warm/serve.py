@@ -50,7 +50,7 @@ def _alive(pid: int) -> bool:
     """Whether the process is there and is one of ours, not a later one that got its number."""
     try:
         command = Path(f"/proc/{pid}/cmdline").read_bytes()
-        return b"config/gunicorn.py" in command or b"procrastinate" in command
+        return b"config/gunicorn.py" in command or b"server/manage.py\0work" in command
     except OSError:
         return False
 
@@ -120,8 +120,7 @@ def launch_worker(url: str, key: str, port: int, log: Path, built: Path) -> int:
     env = _env(url, key, port, log, built) | {"WARM_POOL": "0"}
     with log.open("ab") as out:
         worker = subprocess.Popen(
-            [str(PYTHON), "server/manage.py", "procrastinate", "worker", "--queues", "work", "--concurrency", "2",
-             "--delete-jobs", "successful"],
+            [str(PYTHON), "server/manage.py", "work"],
             stdin=subprocess.DEVNULL, stdout=out, stderr=out, start_new_session=True, env=env, cwd=ROOT,
         )  # fmt: skip
     return worker.pid

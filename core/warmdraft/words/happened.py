@@ -27,7 +27,7 @@ def _changes(before: Facts, after: Facts) -> str:
 
 
 def _check(english: English, name: str) -> str:
-    return english.check(name) if name in table("words_en_checks") else _plain(name)
+    return english.check(name).rstrip("?") if name in table("words_en_checks") else _plain(name)
 
 
 def _result(check: str, result: str) -> str:

@@ -2,7 +2,10 @@ import { act } from 'react'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 
 const put = vi.hoisted(() => vi.fn())
-vi.mock('../api/queries', () => ({ outbox: { put, subscribe: () => () => undefined, stuck: () => [] } }))
+vi.mock('../api/queries', () => ({
+  outbox: { put, subscribe: () => () => undefined, stuck: () => [] },
+  useWaiting: () => [],
+}))
 
 import { useKeys } from '../app/useKeys'
 import { aJob, me, step, vocabulary } from '../test/fixtures'
@@ -240,7 +243,12 @@ describe('what comes next', () => {
 })
 
 describe('the end of a job', () => {
-  const trainee = { ...me, role: 'trainee', may: ['work_on_a_job'] }
+  const trainee = {
+    ...me,
+    role: 'trainee',
+    may: ['work_on_a_job'],
+    may_not: { hand_over: 'ask a technician' },
+  }
 
   it('names what is still open', async () => {
     const host = await shown(<HandOverPanel job={aJob()} />)
@@ -250,11 +258,23 @@ describe('the end of a job', () => {
   })
 
   it('explains to a trainee who may', async () => {
-    expect((await shown(<HandOverPanel job={aJob()} />, trainee)).textContent).toContain(
-      'A technician hands over',
-    )
-    expect((await shown(<ConfirmCause job={aJob()} />, trainee)).textContent).toContain(
-      'A technician confirms',
+    expect((await shown(<HandOverPanel job={aJob()} />, trainee)).textContent).toContain('ask a technician')
+  })
+
+  it('lets a trainee propose what it was, and a technician see who proposed what', async () => {
+    const proposed_cause = {
+      fault: 'hood_blocked',
+      severity: null,
+      text: 'Hood blocked',
+      by: 'Wren',
+      at: '',
+      heat_unexplained: false,
+    }
+    const host = await shown(<ConfirmCause job={aJob({ proposed_cause })} />, trainee)
+    await press(host, 'Propose')
+    expect(sent()).toMatchObject([{ kind: 'proposed', fault: 'hood_blocked' }])
+    expect((await shown(<ConfirmCause job={aJob({ proposed_cause })} />)).textContent).toContain(
+      'Wren takes it to have been',
     )
   })
 

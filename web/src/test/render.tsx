@@ -34,7 +34,7 @@ export async function press(host: HTMLElement, words: string): Promise<void> {
 
 /** Type into the only field there is. */
 export async function type(host: HTMLElement, text: string): Promise<void> {
-  const field = host.querySelector<HTMLInputElement>('input')
+  const field = host.querySelector<HTMLInputElement>('input:not([type=file])')
   if (!field) throw new Error('there is no field')
   await act(async () => {
     Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set?.call(field, text)

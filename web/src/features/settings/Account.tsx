@@ -41,7 +41,9 @@ export function Account() {
         {(sittings.data ?? []).map((row) => (
           <li key={row.id} className="border-base-300 flex min-h-11 items-center gap-3 border-b py-1">
             <span className="min-w-0 flex-1">
-              <span className="block truncate">{row.browser || 'a browser that says nothing of itself'}</span>
+              <span className="block truncate">
+                {/\(([^)]+)\)/.exec(row.browser)?.[1] ?? 'a browser that says nothing of itself'}
+              </span>
               <span className="text-soft block text-sm">
                 {row.this_one ? 'this one' : `last seen ${new Date(row.seen_at).toLocaleString()}`}
               </span>

@@ -1,0 +1,172 @@
+"""What whoever runs it relies on: health, figures, lines without names, old clients, migrations."""
+
+import json
+import logging
+import subprocess
+import sys
+from datetime import timedelta
+from pathlib import Path
+
+import pytest
+from django.core.management import CommandError, call_command
+from django.db import OperationalError, migrations, models
+from django.db.migrations.loader import MigrationLoader
+from django.http import HttpResponse
+from django.test import Client
+from django.utils import timezone
+from tests.server.factories import AT, a_technician
+from tests.server.test_people import entered
+
+from config import observe
+from config.api import api
+from config.observe import RequestLog
+from jobs.models import Presence
+from jobs.tasks import sweep
+from people.models import Attempt, Sitting
+from people.tasks import TRIES, send_mail_later
+from reports.models import Record
+
+RELEASED = Path(__file__).parent / "released"
+
+
+@pytest.mark.django_db
+def test_health_names_what_is_wrong_and_figures_are_kept_from_outside(settings):
+    report = Client().get("/healthz")
+    assert report.status_code == 200
+    assert report.json() | {"oldest_waits_s": 0} == {
+        "database": "ok", "migrations": "ok", "queue": "ok", "jobs_waiting": 0, "jobs_dead": 0, "oldest_waits_s": 0,
+    }  # fmt: skip
+    send_mail_later.defer(to="a@lake.example", subject="s", text="t")
+    assert Client().get("/healthz").json()["jobs_waiting"] == 1
+    figures = Client().get("/metrics")
+    assert figures.status_code == 200 and b"warm_jobs_waiting 1" in figures.content
+    assert b'warm_requests_total{method="GET",route="healthz",status="200"}' in figures.content
+    assert Client(headers={"X-Forwarded-For": "10.0.0.9"}).get("/metrics").status_code == 404
+    settings.METRICS_TOKEN = "a token"
+    assert Client().get("/metrics").status_code == 404
+    assert Client(headers={"Authorization": "Bearer a token"}).get("/metrics").status_code == 200
+
+
+@pytest.mark.django_db
+def test_a_missing_migration_and_a_lost_database_are_a_503(monkeypatch):
+    monkeypatch.setattr(observe.MigrationExecutor, "migration_plan", lambda *_: ["one"])
+    answer = Client().get("/healthz")
+    assert answer.status_code == 503 and "1 to apply" in answer.json()["migrations"]
+
+    def away(*_):
+        raise OperationalError("no")
+
+    monkeypatch.setattr(observe, "MigrationExecutor", away)
+    answer = Client().get("/healthz")
+    assert answer.status_code == 503 and answer.json()["database"] == "no answer: OperationalError"
+
+
+@pytest.mark.django_db
+def test_a_line_a_request_with_an_id_and_nothing_personal(caplog):
+    caplog.set_level(logging.INFO, logger="warm")
+    person = a_technician().person
+    client, _ = entered(person.email)
+    answer = client.get("/api/v1/me", headers={"X-Request-ID": "0123456789abcdef"})
+    assert answer["X-Request-ID"] == "0123456789abcdef"
+    assert len(client.get("/api/v1/me", headers={"X-Request-ID": "no spaces, please"})["X-Request-ID"]) == 32
+    Client().post("/api/v1/join/look", {"token": "secret-token"}, content_type="application/json")
+    lines = [record.__dict__ for record in caplog.records if record.name == "warm.request"]
+    assert {line["route"] for line in lines} >= {"api/v1/me", "api/v1/session", "api/v1/join/look"}
+    told = json.dumps([{k: str(v) for k, v in line.items()} for line in lines])
+    for private in (person.email, person.name, "secret-token", "a phone", str(person.id)):
+        assert private not in told
+
+
+def test_what_is_not_known_by_its_route_is_logged_without_its_address(rf, caplog):
+    caplog.set_level(logging.INFO, logger="warm")
+    RequestLog(lambda _: HttpResponse(status=500))(rf.get("/reset/secret"))
+    (line,) = caplog.records
+    assert line.levelname == "ERROR" and line.route == "none" and "secret" not in str(line.__dict__)
+
+
+@pytest.mark.django_db
+def test_the_sweep_takes_what_is_over_and_leaves_the_rest():
+    who = a_technician()
+    signed_in, _ = entered(who.person.email)
+    long_ago = timezone.now() - timedelta(days=2)
+    Sitting.objects.create(person=who.person, session_key="gone")
+    Attempt.objects.create(who_sha256="x")
+    Attempt.objects.update(at=long_ago)
+    job = who.opens()
+    Presence.objects.create(job_id=job, person=who.person, seen_at=long_ago)
+    sweep(0)
+    assert Sitting.objects.count() == 1 and signed_in.get("/api/v1/me").status_code == 200
+    assert not Attempt.objects.exists() and not Presence.objects.exists()
+
+
+def test_a_job_is_tried_again_later_each_time_and_then_is_dead():
+    assert send_mail_later.retry_strategy is TRIES and TRIES.max_attempts == 6
+
+
+@pytest.mark.django_db
+def test_records_that_were_tampered_with_are_named():
+    lead = a_technician("lead")
+    job = lead.opens()
+    lead.put(f"/jobs/{job}/record/01a0f3c2-0000-7000-8000-000000000009", {"at": AT, "override": "sold"})
+    call_command("check_records")
+    Record.objects.update(snapshot={"title": "another"})
+    with pytest.raises(CommandError, match="1 of 1 records"):
+        call_command("check_records")
+
+
+def _bodies(openapi):
+    for path, methods in openapi["paths"].items():
+        for method, operation in methods.items():
+            content = operation.get("requestBody", {}).get("content", {})
+            ref = content.get("application/json", {}).get("schema", {}).get("$ref", "")
+            yield method, path, ref.rsplit("/", 1)[-1]
+
+
+@pytest.mark.parametrize("release", sorted(RELEASED.glob("*.json")), ids=lambda file: file.stem)
+def test_a_client_of_an_earlier_release_can_still_send(release):
+    """Every route it wrote to is there, and asks for nothing it did not know of."""
+    then, now = json.loads(release.read_text()), json.loads(json.dumps(api.get_openapi_schema()))
+    there = {(method, path): body for method, path, body in _bodies(now)}
+    for method, path, body in _bodies(then):
+        assert (method, path) in there, f"{method} {path} is gone"
+        if body:
+            old = then["components"]["schemas"][body]
+            new = now["components"]["schemas"][there[method, path]]
+            assert set(new.get("required", [])) <= set(old["properties"]), f"{path} asks for more"
+            for name, kind in old["properties"].items():
+                known = new["properties"].get(name, {})
+                allowed = set(known.get("enum", kind.get("enum", [])))
+                assert set(kind.get("enum", [])) <= allowed, f"{path} {name}"
+
+
+#: Migrations of the first release: nobody ran anything before them.
+_FIRST = {("people", "0001_initial"), ("machines", "0001_initial"), ("jobs", "0001_initial"), ("reports", "0001_initial"),
+          ("jobs", "0002_meter_logs_and_what_is_told")}  # fmt: skip
+_TAKES_AWAY = (migrations.RemoveField, migrations.DeleteModel, migrations.RenameField, migrations.RenameModel,
+               migrations.AlterModelTable)  # fmt: skip
+
+
+def test_an_older_release_goes_on_while_migrations_run():
+    """Nothing is taken away or renamed, and whatever is new may be left out by who does not know it."""
+    ours = [m for key, m in MigrationLoader(None).disk_migrations.items()
+            if key[0] in ("people", "files", "machines", "jobs", "reports") and key not in _FIRST]  # fmt: skip
+    made = {(m.app_label, op.name.lower()) for m in ours for op in m.operations
+            if isinstance(op, migrations.CreateModel)}  # fmt: skip
+    assert ours
+    for migration in ours:
+        for operation in migration.operations:
+            assert not isinstance(operation, _TAKES_AWAY), f"{migration}: {operation}"
+            if isinstance(operation, migrations.AddField):
+                if (migration.app_label, operation.model_name.lower()) in made:
+                    continue
+                field = operation.field
+                lenient = field.null or field.db_default is not models.NOT_PROVIDED
+                assert lenient or isinstance(field, models.ManyToManyField), f"{migration}: {operation.name}"
+
+
+def test_the_mails_stand_in_is_a_folder(tmp_path):
+    code = "from django.conf import settings as s; print(s.EMAIL_BACKEND, s.EMAIL_FILE_PATH)"
+    env = {"WARM_MAIL": str(tmp_path), "WARM_SECRET_KEY": "x", "DATABASE_URL": "postgres://a@b/c", "PATH": "/usr/bin",
+           "DJANGO_SETTINGS_MODULE": "config.settings", "PYTHONPATH": "server:core"}  # fmt: skip
+    told = subprocess.run([sys.executable, "-c", code], env=env, capture_output=True, text=True, check=True).stdout
+    assert "filebased" in told and str(tmp_path) in told
