@@ -34,6 +34,10 @@ SIGN_OF_LIFE = 10.0
 HERE_FOR = timedelta(seconds=25)
 
 
+#: In place of a version: the stream is to end.
+_END = -1
+
+
 class _Ears:
     """One thread a process that hears the database, and hands on to the streams of a job."""
 
@@ -64,10 +68,14 @@ class _Ears:
             if not self.streams[str(job_id)]:
                 del self.streams[str(job_id)]
 
+    def end_streams(self) -> None:
+        """End all streams there are, soon."""
+        self._tell_all(_END)
+
     def stop(self) -> None:
-        """End all streams soon: the process is about to stop."""
+        """End all streams, and take no more: the process is about to stop."""
         self.stopping.set()
-        self._tell_all(0)
+        self.end_streams()
         if self.thread is not None:
             self.thread.join(timeout=2.0)
 
@@ -134,11 +142,12 @@ def stream(who: Member, job_id: UUID, changes: queue.SimpleQueue[int]) -> Iterat
                 return  # the job is gone
             yield _event(version, here(who, job_id))
             connection.close()  # back to the pool: waiting needs none
+            heard = {0}
             with contextlib.suppress(queue.Empty):
-                changes.get(timeout=SIGN_OF_LIFE)
+                heard.add(changes.get(timeout=SIGN_OF_LIFE))
                 while True:  # a burst is one event
-                    changes.get_nowait()
-            if ears.stopping.is_set() or time.monotonic() > ends:
+                    heard.add(changes.get_nowait())
+            if _END in heard or time.monotonic() > ends:
                 return
     finally:
         ears.leave(job_id, changes)

@@ -140,8 +140,10 @@ def test_a_client_of_an_earlier_release_can_still_send(release):
 
 
 #: Migrations of the first release: nobody ran anything before them.
-_FIRST = {("people", "0001_initial"), ("machines", "0001_initial"), ("jobs", "0001_initial"), ("reports", "0001_initial"),
-          ("jobs", "0002_meter_logs_and_what_is_told")}  # fmt: skip
+_FIRST = {
+    ("people", "0001_initial"), ("machines", "0001_initial"), ("jobs", "0001_initial"), ("reports", "0001_initial"),
+    ("jobs", "0002_meter_logs_and_what_is_told"),
+}  # fmt: skip
 _TAKES_AWAY = (migrations.RemoveField, migrations.DeleteModel, migrations.RenameField, migrations.RenameModel,
                migrations.AlterModelTable)  # fmt: skip
 

@@ -70,12 +70,14 @@ def _database() -> list[Check]:
         Check("server tests", _pytest("tests/server"), database=True),
         Check("browser, stories", _pytest("tests/browser", f"--ignore={_SCREENS}"), database=True),
         Check("browser, screens", _pytest(_SCREENS), database=True),
+        Check("kills under load", _pytest("tests/breaking")),
     ]
 
 
 def _slow_first(checks: list[Check]) -> list[Check]:
     """Long ones begin early, so that both lanes end together."""
-    slow = ("browser, stories", "browser, screens", "reference tests", "server tests", "core tests")
+    slow = ("browser, stories", "browser, screens", "reference tests", "server tests", "core tests",
+            "kills under load")
     return sorted(checks, key=lambda check: slow.index(check.name) if check.name in slow else len(slow))
 
 
