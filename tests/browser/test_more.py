@@ -149,7 +149,7 @@ def test_a_trainee_is_told_who_may(live_server, page):
     trainee = Bench(page, live_server.url, _someone("Wren Low", role="trainee"))
     open_a_job(trainee)
     page.keyboard.press("9")
-    expect(page.get_by_role("region", name="Hand over")).to_contain_text("A technician hands over")
+    expect(page.get_by_role("region", name="Hand over")).to_contain_text("ask a technician of the workshop")
     page.goto(f"{trainee.url}/jobs")
     expect(page.get_by_role("button", name="From a file")).to_be_disabled()
 

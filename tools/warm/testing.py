@@ -76,8 +76,7 @@ def _database() -> list[Check]:
 
 def _slow_first(checks: list[Check]) -> list[Check]:
     """Long ones begin early, so that both lanes end together."""
-    slow = ("browser, stories", "browser, screens", "reference tests", "server tests", "core tests",
-            "kills under load")
+    slow = ("browser, stories", "browser, screens", "reference tests", "server tests", "core tests", "kills under load")
     return sorted(checks, key=lambda check: slow.index(check.name) if check.name in slow else len(slow))
 
 

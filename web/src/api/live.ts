@@ -4,6 +4,8 @@ import { keys, queryClient } from './queries'
 import type { Job } from './types'
 
 const ASK_EVERY = 2_000 // ms, where no stream can be held
+/** The news of one's own write is quicker than its answer, which brings the job along: it goes first, ms. */
+const OWN_ANSWER_FIRST = 400
 const STREAM_AGAIN = 30_000 // ms
 
 /** Keeps a job up to date while it is open, whoever changes it; the names of the others who have it open. */
@@ -13,11 +15,15 @@ export function useLive(id: string): readonly string[] {
     let stream: EventSource | undefined
     let asking: ReturnType<typeof setInterval> | undefined
     let again: ReturnType<typeof setTimeout> | undefined
+    let looking: ReturnType<typeof setTimeout> | undefined
     const heard = (news: { version: number; here: string[] }) => {
       setHere((old) => (old.join() === news.here.join() ? old : news.here))
-      const known = queryClient.getQueryData<Job>(keys.job(id))
-      if (known && news.version > known.version)
-        void queryClient.invalidateQueries({ queryKey: keys.job(id), exact: true })
+      clearTimeout(looking)
+      looking = setTimeout(() => {
+        const known = queryClient.getQueryData<Job>(keys.job(id))
+        if (known && news.version > known.version)
+          void queryClient.invalidateQueries({ queryKey: keys.job(id), exact: true })
+      }, OWN_ANSWER_FIRST)
     }
     const ask = async () => {
       try {
@@ -43,6 +49,7 @@ export function useLive(id: string): readonly string[] {
       stream?.close()
       clearInterval(asking)
       clearTimeout(again)
+      clearTimeout(looking)
     }
   }, [id])
   return here

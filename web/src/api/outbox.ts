@@ -48,9 +48,9 @@ export class Outbox {
   #failures = 0
   #person = ''
   readonly #name: string
-  readonly #onAnswer: (write: Write, answer: unknown) => void
+  readonly #onAnswer: (write: Write, answer: unknown) => unknown
 
-  constructor(onAnswer: (write: Write, answer: unknown) => void, name = 'warm-draft') {
+  constructor(onAnswer: (write: Write, answer: unknown) => unknown, name = 'warm-draft') {
     this.#onAnswer = onAnswer
     this.#name = name
     this.#db = openDB<OutboxSchema>(name, 1, {
@@ -146,7 +146,7 @@ export class Outbox {
         await db.put('writes', { ...next, problem: outcome.problem })
       else await db.delete('writes', next.id)
       await this.#refresh()
-      if (outcome.state === 'sent') this.#onAnswer(next, outcome.answer)
+      if (outcome.state === 'sent') await this.#onAnswer(next, outcome.answer)
       this.#tell(next.id, outcome)
     }
   }

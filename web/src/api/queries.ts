@@ -60,8 +60,12 @@ function isRecord(answer: unknown): answer is JobRecord {
 export const CODE_PROFILES = '/api/v1/code-profiles/'
 
 /** Every write's answer is the whole job with its new verdict: it goes straight to the screen. */
-export const outbox = new Outbox((write, answer) => {
-  if (isJob(answer)) queryClient.setQueryData(keys.job(write.job), answer)
+export const outbox = new Outbox(async (write, answer) => {
+  if (isJob(answer)) {
+    // a question asked before this write must not come in after it with how things were
+    await queryClient.cancelQueries({ queryKey: keys.job(write.job), exact: true }, { revert: false })
+    queryClient.setQueryData(keys.job(write.job), answer)
+  }
   if (isRecord(answer)) {
     queryClient.setQueryData(keys.record(write.job), answer)
     void queryClient.invalidateQueries({ queryKey: keys.job(write.job), exact: true })
@@ -119,9 +123,9 @@ export function useJob(id: string) {
 export const versionOf = async (id: string): Promise<number> =>
   (await queryClient.fetchQuery({ ...oneJob(id), staleTime: 0 })).version
 
-/** What of a job still waits to be sent. */
+/** What of a job found no line and waits; nothing while all goes out as it is made. */
 export function useWaiting(id: string): readonly Write[] {
-  const all = useSyncExternalStore(outbox.subscribe, outbox.waiting)
+  const all = useSyncExternalStore(outbox.subscribe, outbox.stuck)
   return useMemo(() => all.filter((write) => write.job === id), [all, id])
 }
 

@@ -22,7 +22,7 @@ export function OutboxBadge({ className }: { className: string }) {
   const says = [refused > 0 && `${refused} refused`, waiting > 0 && `${waiting} waiting to be sent`]
   return (
     <>
-      <span role="status" className={className}>
+      <span aria-live="polite" className={className}>
         {waiting + refused > 0 && (
           <button
             type="button"

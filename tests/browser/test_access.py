@@ -1,0 +1,126 @@
+"""For all eyes and hands: names, keys in order, twice the size, colours of the system's own, nothing that moves."""
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+from tests.browser.conftest import WIDTHS
+from tests.browser.test_screens import axe, open_job
+
+pytestmark = pytest.mark.django_db(transaction=True)
+#: Each main view: its address below a job of the demo, or of its own.
+MAIN = (
+    "/jobs",
+    "/jobs/new",
+    "/people",
+    "complaint",
+    "make_safe",
+    "measure",
+    "cause",
+    "open",
+    "close",
+    "prove",
+    "history",
+)
+
+#: What has the focus: its role and name as a screen reader says them, where it is, and whether the focus is seen.
+FOCUS = """() => {
+  const e = document.activeElement
+  if (!e || e === document.body) return null
+  const box = e.getBoundingClientRect(), style = getComputedStyle(e)
+  const named = e.getAttribute('aria-label') || e.labels?.[0]?.textContent || e.textContent || e.getAttribute('title')
+  const seen = style.outlineStyle !== 'none' || style.boxShadow !== 'none' || e.tagName === 'svg' || !!e.closest('svg')
+  return { tag: e.tagName, name: (named || '').trim(), x: box.x, y: box.y + scrollY, seen,
+           hidden: box.width === 0 || !!e.closest('[aria-hidden=true]') }
+}"""
+
+
+def address(demo, view):
+    return demo.url + view if view.startswith("/") else f"{open_job(demo, 'Rowing clubhouse')}/{view}"
+
+
+def shown(demo, view):
+    demo.page.goto(address(demo, view))
+    demo.page.get_by_role("main").wait_for()
+    demo.page.wait_for_load_state("networkidle") if view.startswith("/") else demo.page.wait_for_timeout(300)
+
+
+@pytest.mark.slow  # every view
+def test_the_keyboard_meets_everything_in_order_by_name_and_visibly(demo):
+    page, trouble = demo.page, []
+    for view in MAIN:
+        shown(demo, view)
+        page.locator("body").click(position={"x": 1, "y": 1})
+        reached = []
+        for _ in range(12):
+            page.keyboard.press("Tab")
+            at = page.evaluate(FOCUS)
+            if at is None:
+                break
+            reached.append(at)
+        if len(reached) < 4:
+            trouble.append(f"{view}: only {len(reached)} things are reached by Tab")
+        for at in reached:
+            if not at["name"] or at["hidden"] or not at["seen"]:
+                trouble.append(f"{view}: {at}")
+    assert trouble == []
+
+
+@pytest.mark.slow  # every view
+def test_at_twice_the_size_nothing_is_cut_off_or_scrolls_sideways(demo):
+    page, trouble = demo.page, []
+    for size in ({"width": 640, "height": 400}, {"width": 320, "height": 422}):  # a desk and a phone at 200 %
+        page.set_viewport_size(size)
+        for view in MAIN:
+            shown(demo, view)
+            wide = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
+            if wide > 0:
+                trouble.append(f"{view} at {size['width']}: {wide} px too wide")
+    assert trouble == []
+
+
+@pytest.mark.slow  # every view
+def test_with_the_systems_own_colours_it_can_be_read(demo):
+    page, trouble = demo.page, []
+    page.emulate_media(forced_colors="active", color_scheme="dark")
+    for view in MAIN:
+        shown(demo, view)
+        trouble += [f"{view}: {found}" for found in axe(page)]
+    shown(demo, "measure")
+    line = page.get_by_label("Draft line").locator("svg").first
+    strokes = line.evaluate(
+        """svg => [...svg.querySelectorAll('path, line')].map(e => getComputedStyle(e).stroke)
+               .filter(stroke => stroke === getComputedStyle(document.body).backgroundColor).length"""
+    )
+    assert trouble == [] and strokes == 0  # nothing is drawn in the colour of its ground
+
+
+def test_who_wants_nothing_to_move_sees_nothing_move(demo):
+    page = demo.page
+    page.emulate_media(reduced_motion="reduce")
+    for view in ("measure", "cause"):
+        shown(demo, view)
+        moving = page.evaluate("document.getAnimations().filter(a => a.playState === 'running').length")
+        assert moving == 0, view
+        assert page.evaluate(
+            """[...document.querySelectorAll('*')].every(e => getComputedStyle(e).transitionDuration.split(',')
+                 .every(t => parseFloat(t) <= 0.01))"""
+        ), view
+
+
+def test_axe_finds_nothing_on_the_pages_about_people_and_at_the_mails_links(demo):
+    page, trouble = demo.page, []
+    for size in WIDTHS.values():
+        page.set_viewport_size(size)
+        for view in ("/people", "history"):
+            shown(demo, view)
+            trouble += [f"{view}: {found}" for found in axe(page)]
+    page.get_by_role("button", name=re.compile("habits and sign-out")).click()
+    page.get_by_role("button", name="Sign out").click()
+    page.get_by_label("E-mail").wait_for()
+    for path in ("/lost-password", "/join/no-such-token", "/new-password/a/b"):
+        page.goto(demo.url + path)
+        page.get_by_role("heading", level=1).wait_for()
+        trouble += [f"{path}: {found}" for found in axe(page)]
+    expect(page.get_by_label("New password")).to_be_visible()
+    assert trouble == []
