@@ -9,4 +9,4 @@ from config.settings import *  # noqa: F403
 
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 # a line a request is for whoever runs it; tests ask for it where they are about it
-LOGGING["loggers"]["warm"]["level"] = "ERROR"
+LOGGING["loggers"]["warm"]["level"] = "ERROR"  # noqa: F405

@@ -18,7 +18,7 @@ from urllib3 import HTTPResponse
 from config.api import api
 
 load_all_checks()
-REQUESTS = int(os.environ.get("WARM_FUZZ", "400"))
+REQUESTS = int(os.environ.get("WARM_FUZZ", "200"))
 #: A stream does not end; what comes of it is tested where it is read.
 schema = schemathesis.openapi.from_dict(api.get_openapi_schema()).exclude(path_regex="/live$")
 OPERATIONS = sum(1 for _ in schema.get_all_operations())

@@ -16,7 +16,7 @@ from warm import cluster, environment, serve, system
 from warm.places import PYTHON, ROOT, VENV, WEB
 
 #: Every screen for axe, in both themes and widths: as long as all stories together, so it runs beside them.
-_SCREENS = "tests/browser/test_screens.py"
+_SCREENS = ("tests/browser/test_screens.py", "tests/browser/test_access.py")
 #: Hosts of package registries: none of them stands in a lock, so that any mirror serves.
 REGISTRIES = ("registry.npmjs", "pypi.org", "pythonhosted", "npmmirror", "yarnpkg")
 
@@ -68,8 +68,8 @@ def _database() -> list[Check]:
     return [
         Check("migrations are complete", [str(PYTHON), "server/manage.py", "makemigrations", "--check", "--dry-run"]),
         Check("server tests", _pytest("tests/server"), database=True),
-        Check("browser, stories", _pytest("tests/browser", f"--ignore={_SCREENS}"), database=True),
-        Check("browser, screens", _pytest(_SCREENS), database=True),
+        Check("browser, stories", _pytest("tests/browser", *(f"--ignore={path}" for path in _SCREENS)), database=True),
+        Check("browser, screens", _pytest(*_SCREENS), database=True),
         Check("kills under load", _pytest("tests/breaking")),
     ]
 
