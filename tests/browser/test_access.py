@@ -64,6 +64,7 @@ def too_wide(page) -> list[str]:
     trouble = []
     for width, height in ((640, 400), (320, 422)):
         page.set_viewport_size({"width": width, "height": height})
+        page.wait_for_timeout(150)  # what is drawn to its width is drawn anew
         over = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
         trouble += [f"{over} px too wide at {width}"] if over > 0 else []
     page.set_viewport_size(WIDTHS["desk"])

@@ -39,7 +39,9 @@ export async function keep(client: QueryClient, contract: string): Promise<void>
 function answers(client: QueryClient): DehydratedState {
   const state = dehydrate(client, {
     shouldDehydrateMutation: () => false,
-    shouldDehydrateQuery: (query) => query.state.data !== undefined,
+    // that nobody is signed in is asked anew: kept, it would show the door for a moment to who has come in since
+    shouldDehydrateQuery: ({ state: { data } }) =>
+      data !== undefined && (data as { signed_in?: boolean }).signed_in !== false,
   })
   for (const query of state.queries)
     Object.assign(query.state, { status: 'success', error: null, fetchFailureReason: null })

@@ -140,7 +140,6 @@ export class Outbox {
         this.#changed()
         return
       }
-      this.#failures = 0
       const db = await this.#db
       if (outcome.state === 'refused' && this.#unheard(next, outcome.problem))
         await db.put('writes', { ...next, problem: outcome.problem })
@@ -149,6 +148,8 @@ export class Outbox {
       if (outcome.state === 'sent') await this.#onAnswer(next, outcome.answer)
       this.#tell(next.id, outcome)
     }
+    this.#failures = 0 // only now: what still waited was shown as waiting to its end
+    this.#changed()
   }
 
   /** Two versions to choose from, or nobody there any more who would show why: it is kept. */

@@ -64,7 +64,7 @@ export function DraftLine({ job, habits, vocabulary, picked, onPick, older }: Pr
           Older than {older} {older === 1 ? 'reading' : 'readings'}
         </p>
       )}
-      <div className="flex items-start justify-between gap-3 px-1 md:absolute md:top-4 md:right-5 md:flex-col-reverse md:items-end">
+      <div className="flex items-start justify-between gap-3 px-1 md:absolute md:top-4 md:right-5 md:w-[172px] md:flex-col-reverse md:items-end">
         <ul
           className="flex flex-wrap gap-x-4 gap-y-1 text-sm md:mt-3 md:flex-col md:items-end"
           aria-label="Heat and supply"

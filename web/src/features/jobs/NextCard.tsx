@@ -31,7 +31,7 @@ export function NextCard({ job, next, undo }: { job: Job; next: Next; undo: stri
       </button>
       {check && gain && (
         <>
-          <dl className="mt-2 flex flex-wrap gap-x-8 gap-y-1">
+          <dl className="mt-2 grid grid-cols-2 gap-x-4">
             <div>
               <dt className="sr-only">Time</dt>
               <dd>
