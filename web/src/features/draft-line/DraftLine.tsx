@@ -93,7 +93,7 @@ export function DraftLine({ job, habits, vocabulary, picked, onPick, older }: Pr
           )}
         </p>
       </div>
-      <div ref={ref} className="h-[178px] md:mr-[172px] md:h-[236px]">
+      <div ref={ref} className="h-[178px] overflow-hidden md:mr-[172px] md:h-[236px]">
         {width > 0 && (
           <svg width={width} height={height} role="img" aria-label={phrases.line(job, vocabulary, pressure)}>
             {!narrow &&
