@@ -34,6 +34,14 @@ export function RunEditor({ job }: { job: Job }) {
     return () => clearTimeout(timer)
   }, [draft, job.id])
 
+  // drawn elsewhere, or only now come in: taken over, unless something is being drawn here
+  useEffect(() => {
+    const there = JSON.stringify(job.vent ?? EMPTY)
+    if (there === sent.current || JSON.stringify(draft) !== sent.current) return
+    sent.current = there
+    setDraft((job.vent as Vent | null) ?? EMPTY)
+  }, [job.vent, draft])
+
   const setPieces = (pieces: Piece[]) => setDraft({ ...draft, pieces })
   const add = (kind: Piece['piece']) => {
     const at =
