@@ -70,13 +70,12 @@ def _database() -> list[Check]:
         Check("server tests", _pytest("tests/server"), database=True),
         Check("browser, stories", _pytest("tests/browser", *(f"--ignore={path}" for path in _SCREENS)), database=True),
         Check("browser, screens", _pytest(*_SCREENS), database=True),
-        Check("kills under load", _pytest("tests/breaking")),
     ]
 
 
 def _slow_first(checks: list[Check]) -> list[Check]:
     """Long ones begin early, so that both lanes end together."""
-    slow = ("browser, stories", "browser, screens", "reference tests", "server tests", "core tests", "kills under load")
+    slow = ("browser, stories", "browser, screens", "reference tests", "server tests", "core tests")
     return sorted(checks, key=lambda check: slow.index(check.name) if check.name in slow else len(slow))
 
 
