@@ -12,7 +12,6 @@ import json
 import os
 import random
 import signal
-import subprocess
 import tempfile
 import threading
 import time
@@ -21,7 +20,7 @@ from collections import Counter
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from load import Client
+from load import Client, children
 from warm import cluster, serve
 
 WRITERS = 4
@@ -71,9 +70,9 @@ class _App:
         """kill -9, and start it again."""
         match what:
             case "web process":  # one of the two that serve; their master starts another
-                children = _children(self.web)
-                if children:
-                    _kill(random.choice(children))
+                serving = children(self.web)
+                if serving:
+                    _kill(random.choice(serving))
             case "web":
                 os.killpg(self.web, signal.SIGKILL)
                 self.start_web()
@@ -82,7 +81,7 @@ class _App:
                 self.start_worker()
             case _:
                 postmaster = int((self.pg.data / "postmaster.pid").read_text().split()[0])
-                family = (postmaster, *_children(postmaster))
+                family = (postmaster, *children(postmaster))
                 for pid in family:
                     _kill(pid)
                 while any(_state(pid) != "Z" for pid in family):
@@ -107,11 +106,6 @@ def _state(pid: int) -> str:
         return Path(f"/proc/{pid}/stat").read_text().rsplit(")", 1)[1].split()[0]
     except OSError:
         return "Z"
-
-
-def _children(pid: int) -> list[int]:
-    told = subprocess.run(["ps", "-o", "pid=", "--ppid", str(pid)], capture_output=True, text=True).stdout
-    return [int(line) for line in told.split()]
 
 
 def _until_answered(client: Client, path: str, body: object, result: Broken) -> None:

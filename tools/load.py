@@ -147,11 +147,16 @@ def working(url: str, email: str, password: str, people: int, seconds: float, we
     return Working(p95, sum(map(len, spans.values())), errors, early, _memory_kb(web))
 
 
+def children(pid: int) -> list[int]:
+    """A process's children."""
+    told = subprocess.run(["ps", "-o", "pid=", "--ppid", str(pid)], capture_output=True, text=True).stdout
+    return [int(line) for line in told.split()]
+
+
 def _memory_kb(master: int) -> int:
     """Resident memory of a master's children, without what they share."""
-    told = subprocess.run(["ps", "-o", "pid=", "--ppid", str(master)], capture_output=True, text=True).stdout
     total = 0
-    for pid in told.split():
+    for pid in children(master):
         lines = Path(f"/proc/{pid}/smaps_rollup").read_text().splitlines()
         total += next(int(line.split()[1]) for line in lines if line.startswith("Pss:"))
     return total

@@ -12,7 +12,15 @@ from django.db import DatabaseError, connection
 from django.db.migrations.executor import MigrationExecutor
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from procrastinate.contrib.django.models import ProcrastinateJob
-from prometheus_client import CONTENT_TYPE_LATEST, CollectorRegistry, Counter, Histogram, generate_latest, multiprocess
+from prometheus_client import (
+    CONTENT_TYPE_LATEST,
+    REGISTRY,
+    CollectorRegistry,
+    Counter,
+    Histogram,
+    generate_latest,
+    multiprocess,
+)
 
 log = logging.getLogger("warm.request")
 _ID = re.compile(r"[A-Za-z0-9-]{8,64}")
@@ -60,13 +68,14 @@ def metrics(request: HttpRequest) -> HttpResponse:
     known = token == settings.METRICS_TOKEN if settings.METRICS_TOKEN else _from_here(request)
     if not known:
         return HttpResponse(status=404)
-    registry = CollectorRegistry()
-    multiprocess.MultiProcessCollector(registry) if settings.METRICS_DIR else None  # type: ignore[no-untyped-call]
-    told = generate_latest(registry) if settings.METRICS_DIR else generate_latest()
+    registry = REGISTRY
+    if settings.METRICS_DIR:  # each process leaves its own there: added up
+        registry = CollectorRegistry()
+        multiprocess.MultiProcessCollector(registry)  # type: ignore[no-untyped-call]
     waiting, dead = queue_counts()
     gauges = {"warm_jobs_waiting": waiting, "warm_jobs_dead": dead}
     lines = "".join(f"# TYPE {name} gauge\n{name} {count}\n" for name, count in gauges.items())
-    return HttpResponse(told + lines.encode(), content_type=CONTENT_TYPE_LATEST)
+    return HttpResponse(generate_latest(registry) + lines.encode(), content_type=CONTENT_TYPE_LATEST)
 
 
 def _from_here(request: HttpRequest) -> bool:

@@ -45,7 +45,7 @@ def instruments(request: HttpRequest) -> Any:
 
 
 @router.get(
-    "/instruments/{name}/reading", response={200: LiveReadingOut, 401: ProblemOut, 403: ProblemOut, 404: ProblemOut}
+    "/instruments/{name}/reading", response={200: LiveReadingOut, **dict.fromkeys((401, 403, 404, 422), ProblemOut)}
 )
 def reading(request: HttpRequest, name: str, kind: str) -> Any:
     """One reading, now. A cable that is out is no error of the request: it is said in words."""

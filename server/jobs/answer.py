@@ -26,19 +26,19 @@ _answers: OrderedDict[str, bytes] = OrderedDict()
 _lock = Lock()
 
 
-def _key(job: Job, who: Member) -> str:
+def _key(who: Member, job: Job, people_as_of: int | None) -> str:
     machine = job.machine
     rows = [model_to_dict(machine), model_to_dict(machine.place)]
     seen_by = [who.person.id, who.person.habits, who.role, sorted(who.qualifications)]
     # a job that was deleted and came back from its file counts its versions anew
     parts: list[Any] = [job.id, job.created_at, job.version, hasattr(job, "record"), rows, seen_by, MODEL_VERSION,
-                        getattr(job, "people_as_of", None)]  # fmt: skip
+                        people_as_of]  # fmt: skip
     return json.dumps(parts, default=str, sort_keys=True)
 
 
 def job_answer(who: Member, job_id: UUID) -> HttpResponse:
     """The whole job with its verdict, as JobOut; 404 where it is not this workshop's."""
-    key = _key(queries.bare_job_of(who, job_id), who)
+    key = _key(who, *queries.job_and_people_as_of(who, job_id))
     with _lock:
         known = _answers.get(key)
         if known is not None:

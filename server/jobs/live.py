@@ -32,8 +32,6 @@ LIFETIME = 55.0
 #: Seconds between two signs of life, and how long someone counts as here after the last.
 SIGN_OF_LIFE = 10.0
 HERE_FOR = timedelta(seconds=25)
-
-
 #: In place of a version: the stream is to end.
 _END = -1
 
@@ -121,9 +119,8 @@ def here(who: Member, job_id: UUID) -> list[str]:
 
 
 def _gone(who: Member, job_id: UUID) -> None:
-    """This person has left the job; rows nobody took away are old by now."""
+    """This person has left the job; what a killed process leaves the sweep takes."""
     Presence.objects.filter(job_id=job_id, person=who.person, device=who.device).delete()
-    Presence.objects.filter(seen_at__lt=timezone.now() - 40 * HERE_FOR).delete()
     tell(job_id)
 
 

@@ -40,18 +40,25 @@ def job_of(who: Member, job_id: UUID) -> Job:
     return job
 
 
+def _bare_jobs(who: Member) -> QuerySet[Job]:
+    return Job.objects.filter(workshop=who.workshop).select_related("machine__place", "record")
+
+
 def bare_job_of(who: Member, job_id: UUID) -> Job:
     """One job of the workshop without its facts, for those who write, or 404."""
-    latest_act = Act.objects.filter(workshop=OuterRef("workshop")).order_by("-id").values("id")[:1]
-    job = (
-        Job.objects.filter(workshop=who.workshop, id=job_id)
-        .select_related("machine__place", "record")
-        .annotate(people_as_of=Subquery(latest_act))  # whoever left or changed is shown as they are now
-        .first()
-    )
+    job = _bare_jobs(who).filter(id=job_id).first()
     if job is None:
         raise Http404
     return job
+
+
+def job_and_people_as_of(who: Member, job_id: UUID) -> tuple[Job, int | None]:
+    """The same, and the last act about the workshop's people: whoever left or changed is shown as they are now."""
+    latest_act = Act.objects.filter(workshop=OuterRef("workshop")).order_by("-id").values("id")[:1]
+    job = _bare_jobs(who).annotate(people_as_of=Subquery(latest_act)).filter(id=job_id).first()
+    if job is None:
+        raise Http404
+    return job, job.people_as_of
 
 
 def lock(job_id: UUID) -> None:

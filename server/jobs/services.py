@@ -114,13 +114,7 @@ def put_job(
             recorded = _plain(existing, list(offered))
             if recorded == offered and _same_machine(existing.machine, machine, place):
                 return
-            if changed_elsewhere(who, existing, based_on, "job_changed"):
-                raise Problem(
-                    409,
-                    "changed_meanwhile",
-                    "Someone changed this job meanwhile; look at both and choose.",
-                    more={"recorded": _for_log(recorded), "offered": _for_log(offered)},
-                )
+            _refuse_if_changed(who, existing, based_on, "job_changed", _for_log(recorded), _for_log(offered))
         place_row: Place = _put_workshop_row(Place, who, place.id, _without_id(asdict(place)))
         machine_facts = _without_id(asdict(machine)) | {"place": place_row}
         _put_workshop_row(Machine, who, machine.id, machine_facts)
@@ -132,6 +126,17 @@ def put_job(
         else:
             Job.objects.filter(id=job_id).update(**offered)
             log(who, existing, "job_changed", at, before=_for_log(recorded), after=_for_log(offered))
+
+
+def _refuse_if_changed(who: Member, job: Job, based_on: int | None, what: str, recorded: Any, offered: Any) -> None:
+    """Raise the conflict, with both versions, where somebody changed the same thing since."""
+    if changed_elsewhere(who, job, based_on, what):
+        raise Problem(
+            409,
+            "changed_meanwhile",
+            "Someone changed this job meanwhile; look at both and choose.",
+            more={"recorded": recorded, "offered": offered},
+        )
 
 
 def _same_machine(row: Machine, machine: MachineFacts, place: PlaceFacts) -> bool:
@@ -237,13 +242,7 @@ def draw_run(who: Member, job_id: UUID, vent: dict[str, Any] | None, based_on: i
         before = job.given.get("vent")
         if before == vent:
             return
-        if changed_elsewhere(who, job, based_on, "run_drawn"):
-            raise Problem(
-                409,
-                "changed_meanwhile",
-                "Someone changed this job meanwhile; look at both and choose.",
-                more={"recorded": before, "offered": vent},
-            )
+        _refuse_if_changed(who, job, based_on, "run_drawn", before, vent)
         given = {key: value for key, value in job.given.items() if key != "vent"}
         job.given = given | ({} if vent is None else {"vent": vent})
         job.save(update_fields=["given"])

@@ -17,8 +17,8 @@ from django.utils.encoding import force_bytes
 from django.utils.http import urlsafe_base64_decode, urlsafe_base64_encode
 
 from config.problems import Problem
-from people.mail import mail
 from people.models import Act, Attempt, Person, Sitting
+from people.tasks import mail
 
 #: Failed sign-ins of one e-mail, and of one address, within the window; then one waits. Own assumption.
 WINDOW = timedelta(minutes=15)
@@ -106,12 +106,13 @@ def end(person: Person, sittings: Any) -> None:
         sittings.delete()
 
 
-def _checked(password: str, person: Person) -> None:
+def check_strength(password: str, person: Person, path: str = "$.new") -> None:
+    """Raise the problem of a password that is too weak, at the field it was given in."""
     try:
         validate_password(password, person)
     except ValidationError as error:
         message = " ".join(error.messages)
-        raise Problem(422, "weak_password", message, [{"path": "$.new", "message": message}]) from None
+        raise Problem(422, "weak_password", message, [{"path": path, "message": message}]) from None
 
 
 def change_password(request: HttpRequest, person: Person, old: str, new: str) -> None:
@@ -120,7 +121,7 @@ def change_password(request: HttpRequest, person: Person, old: str, new: str) ->
         raise Problem(
             422, "wrong_password", "The old password is not right.", [{"path": "$.old", "message": "is not right"}]
         )
-    _checked(new, person)
+    check_strength(new, person)
     with transaction.atomic():
         _set(person, new)
         end(person, person.sittings.exclude(session_key=request.session.session_key))
@@ -161,7 +162,7 @@ def new_password(key: str, token: str, password: str) -> None:
         person = None
     if person is None or not default_token_generator.check_token(person, token):
         raise Problem(422, "link_is_spent", "This link is used or too old; ask for a new one.")
-    _checked(password, person)
+    check_strength(password, person)
     with transaction.atomic():
         _set(person, password)
         end(person, person.sittings.all())

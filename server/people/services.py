@@ -7,17 +7,15 @@ from typing import Any
 from uuid import UUID
 
 from django.conf import settings
-from django.contrib.auth.password_validation import validate_password
-from django.core.exceptions import ValidationError
 from django.db import transaction
 from django.http import Http404
 from django.utils import timezone
 
 from config.problems import Problem
-from people.door import end
-from people.mail import mail
+from people.door import check_strength, end
 from people.may import Member
 from people.models import Act, Invitation, Membership, Person, Qualification, Role
+from people.tasks import mail
 
 VALID_FOR = timedelta(days=7)
 FORGOTTEN = "someone who left"
@@ -71,12 +69,7 @@ def join(token: str, name: str, password: str) -> Person:
         row = invitation_of(token)
         person = Person.objects.filter(email=row.email).first()
         if person is None:
-            person = Person(email=row.email, name=name)
-            try:
-                validate_password(password, person)
-            except ValidationError as error:
-                message = " ".join(error.messages)
-                raise Problem(422, "weak_password", message, [{"path": "$.password", "message": message}]) from None
+            check_strength(password, Person(email=row.email, name=name), "$.password")
             person = Person.objects.create_user(row.email, password, name=name)
         elif not person.check_password(password):
             raise Problem(422, "wrong_password", "You have an account with this e-mail; give its password.",

@@ -12,3 +12,8 @@ TRIES = RetryStrategy(max_attempts=6, exponential_wait=4)
 def send_mail_later(to: str, subject: str, text: str) -> None:
     """Send one mail."""
     send_mail(subject, text, None, [to])
+
+
+def mail(to: str, subject: str, text: str) -> None:
+    """Queue a mail with the transaction that asks for it: nothing is sent where that rolls back."""
+    send_mail_later.defer(to=to, subject=subject, text=text)

@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 import hashlib
-import os
 from pathlib import Path
 from urllib.parse import unquote, urlsplit
 
-from warm import environment, serve, system
+from warm import cluster, environment, serve, system
 from warm.places import Places
 from warm.say import Trouble, phase, quietly
 
@@ -17,8 +16,7 @@ _CHUNK = 1 << 20
 def _client(url: str) -> dict[str, str]:
     """The environment a PostgreSQL client finds its server by: no password on a command line."""
     parts = urlsplit(url)
-    env = {key: value for key, value in os.environ.items() if not key.startswith("PG")}
-    return env | {
+    return cluster.env_without_pg() | {
         "PGHOST": parts.hostname or "127.0.0.1",
         "PGPORT": str(parts.port or 5432),
         "PGUSER": unquote(parts.username or ""),

@@ -55,13 +55,13 @@ def _owner() -> list[str]:
     return ["runuser", "-u", "postgres", "--"] if os.geteuid() == 0 else []
 
 
-def _env() -> dict[str, str]:
-    # the server itself reads an exported PGPORT and its like
+def env_without_pg() -> dict[str, str]:
+    """The environment without PGPORT and its like: server and clients would read them."""
     return {key: value for key, value in os.environ.items() if not key.startswith("PG")} | {"LC_ALL": "C.UTF-8"}
 
 
 def _command(program: Path, *arguments: str, doing: str, remedy: str) -> str:
-    return quietly([*_owner(), str(program), *arguments], doing, remedy, env=_env(), cwd="/")
+    return quietly([*_owner(), str(program), *arguments], doing, remedy, env=env_without_pg(), cwd="/")
 
 
 def make(folder: Path, more: str = "") -> Cluster:
@@ -115,7 +115,7 @@ def start(cluster: Cluster, again_on: int | None = None) -> int:
         _command(bins / "pg_ctl", "-D", str(cluster.data), "-l", str(cluster.folder / "log"), "-w", "-t", "30", "-o",
                  f"-p {port}", "start", doing="starting the database",
                  remedy=f"Its log is {cluster.folder / 'log'}.")  # fmt: skip
-        env = _env() | {"PGPASSWORD": (cluster.folder / "password").read_text().strip()}
+        env = env_without_pg() | {"PGPASSWORD": (cluster.folder / "password").read_text().strip()}
         base = [str(bins / "psql"), "-h", "127.0.0.1", "-p", str(port), "-U", "warm", "-d", "postgres", "-tAc"]
         there = quietly([*base, "SELECT 1 FROM pg_database WHERE datname = 'warm'"], "asking the database", "", env=env)
         if not there.strip():
@@ -145,5 +145,6 @@ def stop_throw_away() -> None:
     while _throw_away:
         cluster = _throw_away.pop()
         subprocess.run([*_owner(), str(system.postgres_bin() / "pg_ctl"), "-D", str(cluster.data), "-m", "immediate",
-                        "stop"], env=_env(), cwd="/", stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)  # fmt: skip
+                        "stop"], env=env_without_pg(), cwd="/", stdout=subprocess.DEVNULL,
+                       stderr=subprocess.DEVNULL)  # fmt: skip
         shutil.rmtree(cluster.folder, ignore_errors=True)

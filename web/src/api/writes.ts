@@ -12,51 +12,26 @@ const base = (job: string) => `/api/v1/jobs/${job}`
 export const openJob = (job: string, facts: Omit<JobIn, 'at'>) =>
   outbox.put({ job, path: base(job), body: { ...facts, at: at() }, says: `job at ${facts.place.name}` })
 
-export function recordReading(job: string, facts: Omit<ReadingIn, 'at'>) {
+/** Add something to a job under a new id; what takes it back needs the id. */
+function add(job: string, to: string, body: unknown, says: string, query = '') {
   const id = newId()
-  const path = `${base(job)}/readings/${id}`
-  return {
-    id,
-    outcome: outbox.put({
-      job,
-      path,
-      body: { ...facts, at: at() },
-      says: `${words(facts.kind)} ${facts.typed}`,
-    }),
-  }
+  return { id, outcome: outbox.put({ job, path: `${base(job)}/${to}/${id}${query}`, body, says }) }
 }
 
-export function recordFinding(job: string, facts: Omit<FindingIn, 'at'>) {
-  const id = newId()
-  const path = `${base(job)}/findings/${id}`
-  return {
-    id,
-    outcome: outbox.put({
-      job,
-      path,
-      body: { ...facts, at: at() },
-      says: `${words(facts.check)}: ${words(facts.result)}`,
-    }),
-  }
-}
+export const recordReading = (job: string, facts: Omit<ReadingIn, 'at'>) =>
+  add(job, 'readings', { ...facts, at: at() }, `${words(facts.kind)} ${facts.typed}`)
 
-export function recordMeter(job: string, facts: Omit<MeterIn, 'at'>) {
-  const id = newId()
-  const path = `${base(job)}/meter/${id}`
-  return {
-    id,
-    outcome: outbox.put({ job, path, body: { ...facts, at: at() }, says: `meter, ${words(facts.part)}` }),
-  }
-}
+export const recordFinding = (job: string, facts: Omit<FindingIn, 'at'>) =>
+  add(job, 'findings', { ...facts, at: at() }, `${words(facts.check)}: ${words(facts.result)}`)
 
-export function recordLog(job: string, facts: Omit<LogIn, 'at'>) {
-  const id = newId()
-  const path = `${base(job)}/logs/${id}`
-  return {
-    id,
-    outcome: outbox.put({ job, path, body: { ...facts, at: at() }, says: `log of ${words(facts.kind)}` }),
-  }
-}
+export const recordMeter = (job: string, facts: Omit<MeterIn, 'at'>) =>
+  add(job, 'meter', { ...facts, at: at() }, `meter, ${words(facts.part)}`)
+
+export const recordLog = (job: string, facts: Omit<LogIn, 'at'>) =>
+  add(job, 'logs', { ...facts, at: at() }, `log of ${words(facts.kind)}`)
+
+export const addPhoto = (job: string, photo: Blob, step: string) =>
+  add(job, 'photos', photo, `photo ${words(step)}`, `?${new URLSearchParams({ at: at(), step })}`)
 
 export const drawRun = (job: string, vent: RunIn['vent'], based_on: number) =>
   outbox.put({ job, path: `${base(job)}/vent`, body: { vent, based_on, at: at() }, says: 'vent run' })
@@ -78,32 +53,10 @@ export const withdraw = (job: string, fact: string, withdrawn: boolean) =>
   })
 
 export const markStep = (job: string, facts: Omit<MarkIn, 'at'>) =>
-  outbox.put({
-    job,
-    path: `${base(job)}/marks/${newId()}`,
-    body: { ...facts, at: at() },
-    says: `${words(facts.step)}: ${words(facts.state)}`,
-  })
-
-export function addPhoto(job: string, photo: Blob, step: string) {
-  const id = newId()
-  const query = new URLSearchParams({ at: at(), step })
-  const path = `${base(job)}/photos/${id}?${query}`
-  return { id, outcome: outbox.put({ job, path, body: photo, says: `photo ${words(step)}` }) }
-}
+  add(job, 'marks', { ...facts, at: at() }, `${words(facts.step)}: ${words(facts.state)}`).outcome
 
 export const chooseCause = (job: string, facts: Omit<CauseIn, 'at'>) =>
-  outbox.put({
-    job,
-    path: `${base(job)}/causes/${newId()}`,
-    body: { ...facts, at: at() },
-    says: `${facts.kind} cause: ${words(facts.fault)}`,
-  })
+  add(job, 'causes', { ...facts, at: at() }, `${facts.kind} cause: ${words(facts.fault)}`).outcome
 
 export const handOver = (job: string, note: string, override = '') =>
-  outbox.put({
-    job,
-    path: `${base(job)}/record/${newId()}`,
-    body: { note, override, at: at() },
-    says: 'hand-over',
-  })
+  add(job, 'record', { note, override, at: at() }, 'hand-over').outcome

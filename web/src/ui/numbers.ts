@@ -42,3 +42,6 @@ export function percentages(shares: readonly number[]): number[] {
   }
   return down
 }
+
+/** A number as it is typed, with a comma or a point. */
+export const asNumber = (text: string): number => Number(text.trim().replace(',', '.'))

@@ -1,3 +1,4 @@
+import { asNumber } from '../../ui/numbers'
 /** A run being timed by hand or recorded live: kept on the device until it is saved, so that nothing is lost. */
 
 export type Spot = { minute: number; typed: string }
@@ -44,7 +45,7 @@ export function clock(minutes: number): string {
 /** Numbers as they were typed; what is no number is left out. */
 export function points(spots: readonly Spot[]): { minutes: number[]; values: number[] } {
   const kept = spots
-    .map((spot) => ({ minute: spot.minute, value: Number(spot.typed.replace(',', '.')) }))
+    .map((spot) => ({ minute: spot.minute, value: asNumber(spot.typed) }))
     .filter(({ value }) => Number.isFinite(value))
     .sort((a, b) => a.minute - b.minute)
   return { minutes: kept.map(({ minute }) => minute), values: kept.map(({ value }) => value) }

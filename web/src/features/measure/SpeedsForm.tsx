@@ -2,6 +2,7 @@ import { useState } from 'react'
 import type { SpeedsIn } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
 import { Choice } from '../../ui/Choice'
+import { asNumber } from '../../ui/numbers'
 
 type Method = SpeedsIn['method']
 /** Three fills: the middle one counts. */
@@ -18,9 +19,7 @@ export function SpeedsForm({ byBag, onSave }: { byBag: boolean; onSave: (speeds:
   const [litres, setLitres] = useState('200')
   const bag = method === 'bag'
   const count = method === 'traverse' ? 2 * places.length : bag ? FILLS : 1
-  const values = Array.from({ length: count }, (_, i) =>
-    Number((typed[i] ?? '').replace(',', '.') || Number.NaN),
-  )
+  const values = Array.from({ length: count }, (_, i) => asNumber(typed[i] || 'NaN'))
   const complete = values.every((value) => value > 0)
   return (
     <form

@@ -4,6 +4,7 @@ import { recordMeter, withdraw } from '../../api/writes'
 import { useSignedIn } from '../../app/signedIn'
 import { canUndo } from '../../app/undo'
 import { Choice } from '../../ui/Choice'
+import { asNumber } from '../../ui/numbers'
 import { MeterFace } from './MeterFace'
 
 type Kind = 'digital' | 'analogue'
@@ -96,7 +97,7 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
       part_hot: hot,
       typed: shown,
       unit: live ? 'V' : 'ohm',
-      lead_ohm: lead.trim() ? Number(lead.replace(',', '.')) : null,
+      lead_ohm: lead.trim() ? asNumber(lead) : null,
       temperature: temperature.trim() || null,
       rated_power_w: null,
       between: live ? between : null,

@@ -1,12 +1,13 @@
 import { useEffect, useState } from 'react'
-import { sentence } from '../../api/client'
 import { forgetPerson, invite, setPerson, usePeople } from '../../api/people'
 import type { PersonRow } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
 import { Choice, Toggles } from '../../ui/Choice'
 import { Dialog } from '../../ui/Dialog'
+import { EmailField } from '../../ui/Field'
 import { Failed, Waiting } from '../../ui/states'
+import { Told, useAct } from '../../ui/useAct'
 
 export const ROLES = [
   ['trainee', 'trainee'],
@@ -75,39 +76,25 @@ export function PeoplePage() {
 function Invite() {
   const [email, setEmail] = useState('')
   const [role, setRole] = useState<RoleName>('technician')
-  const [told, setTold] = useState<string | null>(null)
-  const [trouble, setTrouble] = useState<string | null>(null)
+  const [asked, setAsked] = useState('')
+  const { done, trouble, run } = useAct()
   return (
     <form
       className="card-paper grid gap-3 p-4"
       onSubmit={(event) => {
         event.preventDefault()
-        setTold(null)
-        setTrouble(null)
-        invite(email, role).then(
-          () => {
-            setTold(`A mail is on its way to ${email}.`)
+        run(
+          invite(email, role).then(() => {
+            setAsked(email)
             setEmail('')
-          },
-          (error: unknown) => setTrouble(sentence(error)),
+          }),
         )
       }}
     >
       <h2 className="text-xl font-bold">Ask someone in</h2>
-      <label>
-        <span className="font-bold">E-mail</span>
-        <input
-          className="field mt-1"
-          type="email"
-          required
-          value={email}
-          onChange={(e) => setEmail(e.target.value)}
-        />
-      </label>
+      <EmailField value={email} onChange={setEmail} />
       <Choice title="As" options={ROLES} value={role} onChange={setRole} />
-      <p role={trouble ? 'alert' : 'status'} className={trouble ? 'text-error' : 'text-success font-bold'}>
-        {trouble ?? told}
-      </p>
+      <Told trouble={trouble} done={done && `A mail is on its way to ${asked}.`} />
       <button type="submit" className="btn btn-primary touch justify-self-start">
         Send the invitation
       </button>
@@ -120,8 +107,7 @@ function ChangePerson({ person, onClose }: { person: PersonRow; onClose: () => v
   const [role, setRole] = useState<RoleName>(roleOf(person.role))
   const [kinds, setKinds] = useState<string[]>(person.qualifications)
   const [sure, setSure] = useState(false)
-  const [trouble, setTrouble] = useState<string | null>(null)
-  const run = (act: Promise<void>) => act.then(onClose, (error: unknown) => setTrouble(sentence(error)))
+  const { trouble, run } = useAct()
   return (
     <Dialog title={person.name} onClose={onClose}>
       <div className="grid gap-4">
@@ -132,16 +118,12 @@ function ChangePerson({ person, onClose }: { person: PersonRow; onClose: () => v
           values={kinds}
           onChange={setKinds}
         />
-        {trouble && (
-          <p role="alert" className="text-error">
-            {trouble}
-          </p>
-        )}
+        <Told trouble={trouble} />
         <div className="flex flex-wrap gap-2">
           <button
             type="button"
             className="btn btn-primary touch"
-            onClick={() => void run(setPerson(person.id, role, kinds))}
+            onClick={() => run(setPerson(person.id, role, kinds).then(onClose))}
           >
             Keep
           </button>
@@ -163,7 +145,7 @@ function ChangePerson({ person, onClose }: { person: PersonRow; onClose: () => v
             <button
               type="button"
               className="btn btn-outline touch mt-2"
-              onClick={() => void run(forgetPerson(person.id))}
+              onClick={() => run(forgetPerson(person.id).then(onClose))}
             >
               Forget {person.name}
             </button>

@@ -2,6 +2,8 @@ import { type ReactNode, useEffect, useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { sentence } from '../../api/client'
 import { join, lookAtInvitation, lostPassword, newPassword } from '../../api/people'
+import { EmailField, Field, PasswordField } from '../../ui/Field'
+import { Told, useAct } from '../../ui/useAct'
 
 /** Where the links of mails lead, and the way to such a mail. */
 
@@ -20,57 +22,9 @@ function Door({ title, children }: { title: string; children: ReactNode }) {
   )
 }
 
-function useAct(act: () => Promise<void>) {
-  const [state, setState] = useState<{ done: boolean; trouble: string | null }>({
-    done: false,
-    trouble: null,
-  })
-  const run = () => {
-    setState({ done: false, trouble: null })
-    act().then(
-      () => setState({ done: true, trouble: null }),
-      (error: unknown) => setState({ done: false, trouble: sentence(error) }),
-    )
-  }
-  return { ...state, run }
-}
-
-const Trouble = ({ text }: { text: string | null }) => (
-  <p role="alert" className="text-error mt-2 min-h-6">
-    {text}
-  </p>
-)
-
-export function PasswordField({
-  title,
-  value,
-  onChange,
-  fresh = true,
-}: {
-  title: string
-  value: string
-  onChange: (value: string) => void
-  fresh?: boolean
-}) {
-  return (
-    <label className="mt-3 block">
-      <span className="text-sm font-bold">{title}</span>
-      <input
-        className="field mt-1"
-        type="password"
-        autoComplete={fresh ? 'new-password' : 'current-password'}
-        required
-        maxLength={200}
-        value={value}
-        onChange={(event) => onChange(event.target.value)}
-      />
-    </label>
-  )
-}
-
 export function LostPasswordPage() {
   const [email, setEmail] = useState('')
-  const { done, trouble, run } = useAct(() => lostPassword(email))
+  const { done, trouble, run } = useAct()
   return (
     <Door title="Password lost">
       {done ? (
@@ -79,23 +33,14 @@ export function LostPasswordPage() {
         </p>
       ) : (
         <form
+          className="mt-3 grid gap-3"
           onSubmit={(event) => {
             event.preventDefault()
-            run()
+            run(lostPassword(email))
           }}
         >
-          <label className="mt-3 block">
-            <span className="text-sm font-bold">E-mail</span>
-            <input
-              className="field mt-1"
-              type="email"
-              autoComplete="username"
-              required
-              value={email}
-              onChange={(event) => setEmail(event.target.value)}
-            />
-          </label>
-          <Trouble text={trouble} />
+          <EmailField autoComplete="username" value={email} onChange={setEmail} />
+          <Told trouble={trouble} />
           <button type="submit" className="btn btn-primary touch w-full">
             Mail me a way in
           </button>
@@ -113,7 +58,7 @@ export function LostPasswordPage() {
 export function NewPasswordPage() {
   const { key = '', token = '' } = useParams()
   const [fresh, setFresh] = useState('')
-  const { done, trouble, run } = useAct(() => newPassword(key, token, fresh))
+  const { done, trouble, run } = useAct()
   return (
     <Door title="A new password">
       {done ? (
@@ -125,13 +70,14 @@ export function NewPasswordPage() {
         </p>
       ) : (
         <form
+          className="mt-3 grid gap-3"
           onSubmit={(event) => {
             event.preventDefault()
-            run()
+            run(newPassword(key, token, fresh))
           }}
         >
           <PasswordField title="New password, ten characters or more" value={fresh} onChange={setFresh} />
-          <Trouble text={trouble} />
+          <Told trouble={trouble} />
           <button type="submit" className="btn btn-primary touch w-full">
             Set it
           </button>
@@ -150,37 +96,32 @@ export function JoinPage() {
   const [broken, setBroken] = useState<string | null>(null)
   const [name, setName] = useState('')
   const [password, setPassword] = useState('')
-  const { trouble, run } = useAct(async () => {
-    await join(token, name, password)
-    await navigate('/jobs')
-  })
+  const { trouble, run } = useAct()
   useEffect(() => {
     lookAtInvitation(token).then(setAsked, (error: unknown) => setBroken(sentence(error)))
   }, [token])
-  if (!asked) return <Door title="Invitation">{broken ? <Trouble text={broken} /> : <p>Looking …</p>}</Door>
+  if (!asked) return <Door title="Invitation">{broken ? <Told trouble={broken} /> : <p>Looking …</p>}</Door>
   return (
     <Door title={`Join ${asked.workshop}`}>
       <p className="mt-2">
         {asked.by} asks {asked.email} in, as {asked.role}.
       </p>
       <form
+        className="mt-3 grid gap-3"
         onSubmit={(event) => {
           event.preventDefault()
-          run()
+          run(join(token, name, password).then(() => navigate('/jobs')))
         }}
       >
         {!asked.known && (
-          <label className="mt-3 block">
-            <span className="text-sm font-bold">Your name</span>
-            <input
-              className="field mt-1"
-              required
-              autoComplete="name"
-              maxLength={120}
-              value={name}
-              onChange={(event) => setName(event.target.value)}
-            />
-          </label>
+          <Field
+            title="Your name"
+            required
+            autoComplete="name"
+            maxLength={120}
+            value={name}
+            onChange={setName}
+          />
         )}
         <PasswordField
           title={asked.known ? 'The password of your account' : 'A password, ten characters or more'}
@@ -188,7 +129,7 @@ export function JoinPage() {
           value={password}
           onChange={setPassword}
         />
-        <Trouble text={trouble} />
+        <Told trouble={trouble} />
         <button type="submit" className="btn btn-primary touch w-full">
           Join
         </button>

@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { sentence } from '../../api/client'
 import { useSignIn } from '../../api/queries'
+import { EmailField, PasswordField } from '../../ui/Field'
 
 export function SignInPage() {
   const signIn = useSignIn()
@@ -19,29 +20,10 @@ export function SignInPage() {
         <img src="/mark.svg" alt="" width="44" height="44" />
         <h1 className="text-2xl font-bold">Warm Draft</h1>
         <p className="text-soft mt-1">Where the air is held up, and the proof that it moves again.</p>
-        <label className="mt-5 block">
-          <span className="text-sm font-bold">E-mail</span>
-          <input
-            className="field mt-1"
-            type="email"
-            autoComplete="username"
-            required
-            autoFocus
-            value={email}
-            onChange={(event) => setEmail(event.target.value)}
-          />
-        </label>
-        <label className="mt-3 block">
-          <span className="text-sm font-bold">Password</span>
-          <input
-            className="field mt-1"
-            type="password"
-            autoComplete="current-password"
-            required
-            value={password}
-            onChange={(event) => setPassword(event.target.value)}
-          />
-        </label>
+        <div className="mt-5 grid gap-3">
+          <EmailField autoComplete="username" autoFocus value={email} onChange={setEmail} />
+          <PasswordField title="Password" fresh={false} value={password} onChange={setPassword} />
+        </div>
         <p role="alert" className="text-error mt-2 min-h-6">
           {signIn.isError && sentence(signIn.error)}
         </p>

@@ -5,6 +5,8 @@ import { keepCodeProfile } from '../../api/writes'
 import { useSignedIn } from '../../app/signedIn'
 import { Choice } from '../../ui/Choice'
 import { Dialog } from '../../ui/Dialog'
+import { Field } from '../../ui/Field'
+import { asNumber } from '../../ui/numbers'
 import type { OwnProfile, Vent } from './run'
 
 const OWN = 'own:'
@@ -107,19 +109,18 @@ function ProfileDialog({
     }),
   )
   const [trouble, setTrouble] = useState<string | null>(null)
-  const number = (text: string) => Number(text.trim().replace(',', '.'))
   const keep = async (removed: boolean) => {
     const fittings = BENDS.flatMap((bend, i) => {
       const { style, angle } = bend
       if (!takes[i]?.trim()) return []
       const radius = style === 'smooth' ? { radius: { value: 4, unit: 'in' } } : {}
-      return [{ style, angle, ...radius, takes: { value: number(takes[i]), unit } }]
+      return [{ style, angle, ...radius, takes: { value: asNumber(takes[i]), unit } }]
     })
     const profile: OwnProfile = {
       title: title.trim(),
       source: source.trim(),
-      max_length: { value: number(longest), unit },
-      bore: { value: number(bore), unit: first.bore.unit },
+      max_length: { value: asNumber(longest), unit },
+      bore: { value: asNumber(bore), unit: first.bore.unit },
       fittings,
     }
     setTrouble(await onKeep(profile, removed))
@@ -134,62 +135,42 @@ function ProfileDialog({
         }}
       >
         <p className="text-soft">From the maker's sheet, or the code in force where you work.</p>
-        <label>
-          <span className="font-bold">Name</span>
-          <input
-            className="field"
-            required
-            maxLength={80}
-            value={title}
-            onChange={(e) => setTitle(e.target.value)}
-          />
-        </label>
-        <label>
-          <span className="font-bold">Where the figures are from</span>
-          <input
-            className="field"
-            required
-            maxLength={200}
-            value={source}
-            onChange={(e) => setSource(e.target.value)}
-          />
-        </label>
+        <Field title="Name" required maxLength={80} value={title} onChange={setTitle} />
+        <Field
+          title="Where the figures are from"
+          required
+          maxLength={200}
+          value={source}
+          onChange={setSource}
+        />
         <div className="grid grid-cols-2 gap-3">
-          <label>
-            <span className="font-bold">Longest straight run, {unit}</span>
-            <input
-              className="field"
-              required
-              inputMode="decimal"
-              value={longest}
-              onChange={(e) => setLongest(e.target.value)}
-            />
-          </label>
-          <label>
-            <span className="font-bold">Bore, {first.bore.unit}</span>
-            <input
-              className="field"
-              required
-              inputMode="decimal"
-              value={bore}
-              onChange={(e) => setBore(e.target.value)}
-            />
-          </label>
+          <Field
+            title={`Longest straight run, ${unit}`}
+            required
+            inputMode="decimal"
+            value={longest}
+            onChange={setLongest}
+          />
+          <Field
+            title={`Bore, ${first.bore.unit}`}
+            required
+            inputMode="decimal"
+            value={bore}
+            onChange={setBore}
+          />
         </div>
         <fieldset>
           <legend className="font-bold">What a bend takes off it, {unit}</legend>
           <div className="mt-1 grid grid-cols-2 gap-3">
             {BENDS.map((bend, i) => (
-              <label key={bend.words}>
-                {bend.words}
-                <input
-                  className="field"
-                  required={bend.style === 'mitred'}
-                  inputMode="decimal"
-                  value={takes[i]}
-                  onChange={(e) => setTakes(takes.map((old, k) => (k === i ? e.target.value : old)))}
-                />
-              </label>
+              <Field
+                key={bend.words}
+                title={bend.words}
+                required={bend.style === 'mitred'}
+                inputMode="decimal"
+                value={takes[i] ?? ''}
+                onChange={(value) => setTakes(takes.map((old, k) => (k === i ? value : old)))}
+              />
             ))}
           </div>
           <p className="text-soft text-sm">Smooth bends left empty count as mitred.</p>

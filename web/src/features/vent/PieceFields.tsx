@@ -1,4 +1,5 @@
 import { Choice } from '../../ui/Choice'
+import { asNumber } from '../../ui/numbers'
 import type { Piece, Turn } from './run'
 
 export const PIECE_NAMES: Record<Piece['piece'], string> = {
@@ -168,7 +169,7 @@ function Stepper({
           aria-label={title}
           value={value}
           onChange={(event) => {
-            const next = Number(event.target.value.replace(',', '.'))
+            const next = asNumber(event.target.value)
             if (Number.isFinite(next)) to(next)
           }}
         />
