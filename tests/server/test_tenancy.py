@@ -10,6 +10,7 @@ from tests.server.factories import AT, a_technician, job_facts
 
 from config.api import api
 from jobs.models import Job, Reading
+from machines.models import CodeProfile
 
 pytestmark = pytest.mark.django_db
 
@@ -121,3 +122,52 @@ def test_answers_carry_the_security_headers():
     policy = answer["Content-Security-Policy"]
     assert "script-src 'self'" in policy and "unsafe-inline" not in policy and "default-src 'none'" in policy
     assert answer["X-Content-Type-Options"] == "nosniff" and answer["X-Frame-Options"] == "DENY"
+
+
+#: Bodies of the routes below no job; None where there is none.
+OTHER_BODIES = {
+    "/session": {"email": "nobody@lake.example", "password": "x"}, "/lost-password": {"email": "nobody@lake.example"},
+    "/new-password": {"key": "a", "token": "b", "new": "brand new words 1"}, "/join/look": {"token": "a"},
+    "/join": {"token": "a", "name": "n", "password": "brand new words 1"},
+    "/me/password": {"old": "no", "new": "brand new words 1"}, "/me/habits": {},
+    "/people/{person_id}": {"role": "trainee", "qualifications": []},
+    "/invitations/{invitation_id}": {"email": "new@lake.example", "role": "trainee"},
+    "/code-profiles/{profile_id}": {"document": {}},
+}  # fmt: skip
+
+
+def asked(who, method, path, ids):
+    """One request to a route, its ids filled in."""
+    where = re.sub(r"{(\w+)}", lambda m: str(ids.get(m[1], uuid.uuid4())), path)
+    body = (BODIES | OTHER_BODIES).get(path, {})
+    return who.client.generic(
+        method.upper(), f"/api/v1{where}?at=2026-11-25T09:00:00Z", json.dumps(body), content_type="application/json"
+    )
+
+
+@pytest.mark.parametrize("role", ["trainee", "technician", "lead"])
+def test_every_route_answers_every_role_as_it_says_and_a_stranger_finds_nothing(role):
+    """All routes: documented answers only, 403 with a reason; ids of another workshop's are not found."""
+    documented = api.get_openapi_schema()["paths"]
+    owner = a_technician("lead")
+    colleague = a_technician("technician", owner.workshop)
+    job, profile = owner.opens(), uuid.uuid4()
+    CodeProfile.objects.create(id=profile, workshop=owner.workshop, document={})
+    theirs = {"job_id": job, "person_id": colleague.person.id, "profile_id": profile, "sha256": "0" * 64}
+    for method, path in routes():
+        if path.endswith("/live"):
+            continue  # a stream does not end; tests/server/test_live.py follows one
+        person = a_technician(role)
+        mine = {"job_id": person.opens(), "person_id": person.person.id}
+        answer = asked(person, method, path, mine)
+        assert str(answer.status_code) in {str(code) for code in documented[f"/api/v1{path}"][method]["responses"]}, (
+            path
+        )
+        if answer.status_code == 403:
+            assert answer.json()["message"].startswith(f"As {role} you can't") or "qualified" in answer.json()["code"]
+        if set(re.findall(r"{(\w+)}", path)) & set(theirs):
+            strange = asked(person, method, path, theirs)
+            assert strange.status_code in (404, 403, 422), (method, path, strange.content)
+            assert owner.workshop.name.encode() not in strange.content
+    assert Job.objects.get(id=job).version == 2 and CodeProfile.objects.get(id=profile).document == {}
+    assert colleague.get("/me").json()["role"] == "technician"
