@@ -24,8 +24,10 @@ from load import Client, children
 from warm import cluster, serve
 
 WRITERS = 4
-#: A worker's job is stuck when it is still in hand this long after the last kill, s: twice what taking it up takes.
-STUCK_AFTER = 150.0
+#: The worker's sign of life here, s: what a killed one left is taken up after six of them and up to ten seconds more.
+HEARTBEAT = 1
+#: A worker's job is stuck when it is still in hand this long after the last kill, s: three times what that takes.
+STUCK_AFTER = 3 * (6 * HEARTBEAT + 10.0)
 
 
 @dataclass
@@ -44,6 +46,7 @@ class _App:
     """An app of its own that may be killed part by part and comes back."""
 
     def __init__(self, folder: Path, built: Path) -> None:
+        os.environ["WARM_HEARTBEAT"] = str(HEARTBEAT)
         self.pg = cluster.make(folder / "pg")  # as in real life: what is acknowledged is on disk
         self.db_port = cluster.start(self.pg)
         self.url, self.key, self.built = self.pg.url(self.db_port), "for breaking only", built

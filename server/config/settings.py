@@ -119,6 +119,8 @@ SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if HTTPS else None
 X_FRAME_OPTIONS = "DENY"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 9_000_000
 
+#: A worker's sign of life, s.
+HEARTBEAT = float(os.environ.get("WARM_HEARTBEAT", "10"))
 METRICS_TOKEN = os.environ.get("WARM_METRICS_TOKEN", "")
 METRICS_DIR = os.environ.get("PROMETHEUS_MULTIPROC_DIR", "")
 

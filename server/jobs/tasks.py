@@ -2,6 +2,7 @@
 
 from datetime import timedelta
 
+from django.conf import settings
 from django.contrib.sessions.models import Session
 from django.utils import timezone
 from procrastinate.contrib.django import app
@@ -13,10 +14,10 @@ from people.door import WINDOW
 from people.models import Attempt, Invitation, Sitting
 
 #: A job whose worker has shown no sign of life for this long is somebody else's, s.
-STALLED_AFTER = 60
+STALLED_AFTER = 6 * settings.HEARTBEAT
 
 
-@app.periodic(cron="* * * * *")
+@app.periodic(cron="* * * * * */10")
 @app.task(name="take_up_stalled", queue="work", queueing_lock="take_up_stalled")
 async def take_up_stalled(timestamp: int) -> None:
     """Jobs of a worker that was killed are tried again."""

@@ -108,7 +108,7 @@ def _env(url: str, key: str, port: int, log: Path, built: Path) -> dict[str, str
     state = log.parent.parent
     figures = state / "figures"  # each web process leaves its own there; they are added up when asked
     figures.mkdir(exist_ok=True)
-    usual = {"WARM_POOL": "8", "WARM_INSTRUMENTS": STAND_IN, "WARM_MAIL": str(state / "mail"),
+    usual = {"WARM_POOL": "8", "WARM_HEARTBEAT": "10", "WARM_INSTRUMENTS": STAND_IN, "WARM_MAIL": str(state / "mail"),
              "WARM_ADDRESS": f"http://127.0.0.1:{port}", "PROMETHEUS_MULTIPROC_DIR": str(figures)}  # fmt: skip
     return environment.python_env(**(usual | {name: os.environ[name] for name in usual if name in os.environ}),
                                   DATABASE_URL=url, WARM_SECRET_KEY=key, OPENBLAS_NUM_THREADS="1",

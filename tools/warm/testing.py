@@ -73,6 +73,11 @@ def _database() -> list[Check]:
     ]
 
 
+def _waiting() -> list[Check]:
+    """Mostly waits for processes to come back: a lane of its own, beside the two that work."""
+    return [Check("kills under load", _pytest("tests/breaking"))]
+
+
 def _slow_first(checks: list[Check]) -> list[Check]:
     """Long ones begin early, so that both lanes end together."""
     slow = ("browser, stories", "browser, screens", "reference tests", "server tests", "core tests")
@@ -148,10 +153,12 @@ def run(arguments: list[str]) -> int:
     def wanted(checks: list[Check]) -> list[Check]:
         return [check for check in checks if not arguments or any(word in check.name for word in arguments)]
 
-    checks = wanted(_slow_first(_quick() + _core() + _database()))
+    checks, waiting = wanted(_slow_first(_quick() + _core() + _database())), wanted(_waiting())
     envs = {check.name: env | {"DATABASE_URL": cluster.throw_away()} if check.database else env for check in checks}
-    with ThreadPoolExecutor(max_workers=2) as pool:  # as many as the smallest machine has cores
-        list(pool.map(lambda check: report.run(check, envs[check.name]), checks))
+    with ThreadPoolExecutor(max_workers=2) as pool, ThreadPoolExecutor(max_workers=1) as aside:
+        for check in waiting:
+            aside.submit(report.run, check, env)
+        list(pool.map(lambda check: report.run(check, envs[check.name]), checks))  # as many as the least has cores
     if not arguments:
         report.call("no registry host in a lock", _no_registry_in_a_lock)
     print(f"{time.monotonic() - began:.0f} s in all")

@@ -2,9 +2,12 @@
 
 import asyncio
 import logging
+import signal
 import time
+from contextlib import suppress
 from typing import Any
 
+from django.conf import settings
 from django.core.management.base import BaseCommand
 from procrastinate.contrib.django import app
 
@@ -22,17 +25,37 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         while True:
+            reason = "stopped of its own accord"  # as it does when a connection of its own breaks
             try:
-                asyncio.run(self._work())
-                return
+                if asyncio.run(self._work()):
+                    return
             except Exception as error:
-                log.error("worker lost its footing", extra={"error": type(error).__name__})
-                time.sleep(AGAIN_AFTER)
+                reason = type(error).__name__
+            log.error("worker lost its footing", extra={"error": reason})
+            time.sleep(AGAIN_AFTER)
 
-    async def _work(self) -> None:
+    async def _work(self) -> bool:
+        """Work until told to stop (True), or until the worker ends by itself (False)."""
+        told = asyncio.Event()
+        for sign in (signal.SIGTERM, signal.SIGINT):
+            asyncio.get_running_loop().add_signal_handler(sign, told.set)
         connector = app.connector.get_worker_connector()  # type: ignore[attr-defined]
         with app.replace_connector(connector):
             async with app.open_async():
-                await app.run_worker_async(
-                    queues=["work"], concurrency=AT_ONCE, delete_jobs="successful", shutdown_graceful_timeout=GRACE
-                )
+                working = asyncio.create_task(
+                    app.run_worker_async(
+                        queues=["work"], concurrency=AT_ONCE, delete_jobs="successful",
+                        shutdown_graceful_timeout=GRACE, install_signal_handlers=False,
+                        update_heartbeat_interval=settings.HEARTBEAT,
+                    )
+                )  # fmt: skip
+                stopping = asyncio.create_task(told.wait())
+                await asyncio.wait({working, stopping}, return_when=asyncio.FIRST_COMPLETED)
+                if told.is_set():
+                    working.cancel()
+                    with suppress(asyncio.CancelledError):
+                        await working
+                    return True
+                stopping.cancel()
+                await working
+                return False
