@@ -24,6 +24,7 @@ from warmdraft.jobfile import (
     dry_answer,
     meter_answer,
     parse_json,
+    plan_answer,
     read_job,
     simulated_job,
     trace_csv,
@@ -41,6 +42,8 @@ examples:
   python -m warmdraft dry --csv run.csv job.json  how long a load takes, what it costs, which limit trips
   python -m warmdraft vent run.json               a vent run: its length, drops, air speed, and what it breaks
   python -m warmdraft meter tests.json            what electrical readings mean
+  python -m warmdraft plan --reach blower_wheel,lint_duct layout.json
+                                                  the quickest way in and back, proven
   cat job.json | python -m warmdraft diagnose -   from standard input
 """
 
@@ -48,6 +51,13 @@ examples:
 class _Parser(argparse.ArgumentParser):
     def error(self, message: str) -> NoReturn:
         self.exit(2, f"warmdraft: {message}; see python -m warmdraft --help\n")
+
+
+def _names(text: str) -> tuple[str, ...]:
+    names = tuple(name.strip() for name in text.split(","))
+    if not all(names):
+        raise argparse.ArgumentTypeError(f"{text!r} has an empty name; give names with commas between")
+    return names
 
 
 def _arguments(argv: list[str]) -> argparse.Namespace:
@@ -62,10 +72,21 @@ def _arguments(argv: list[str]) -> argparse.Namespace:
     parser.add_argument("files", nargs="+", metavar="FILE", help="files; - reads standard input")
     parser.add_argument("--pretty", action="store_true", help="indent the answers for people")
     parser.add_argument("--seed", type=int, default=0, metavar="N", help="simulate: the seed of the draws (default 0)")
+    plan = parser.add_argument_group("plan")
+    plan.add_argument("--reach", metavar="PART[,PART…]", type=_names, help="the parts to reach")
+    plan.add_argument("--opened", metavar="ID[,ID…]", type=_names, default=(), help="what is off already")
+    plan.add_argument("--avoid", metavar="ID[,ID…]", type=_names, default=(), help="operations not to use")
+    plan.add_argument("--people", metavar="N", type=int, default=0, help="how many there are (default: enough)")
     parser.add_argument("--csv", metavar="FILE", help="dry: write the trace of the run there")
     options = parser.parse_intermixed_args(argv)
     if options.csv and (options.verb != "dry" or len(options.files) > 1):
         parser.error("argument --csv: it takes the trace of one run; give one file to dry")
+    if options.verb == "plan" and not options.reach:
+        parser.error("argument --reach: is missing; name the parts to reach, such as --reach blower_wheel,lint_duct")
+    if options.verb != "plan" and (options.reach or options.opened or options.avoid or options.people):
+        parser.error(f"arguments --reach, --opened, --avoid, --people are for plan; leave them out with {options.verb}")
+    if options.people < 0:
+        parser.error(f"argument --people: {options.people} is negative; give 1 or more")
     if options.seed < 0:
         parser.error(f"argument --seed: {options.seed} is negative; give 0 or more")
     return options
@@ -102,6 +123,10 @@ def _meter(value: Any, options: argparse.Namespace) -> Any:
     return meter_answer(value)
 
 
+def _plan(value: Any, options: argparse.Namespace) -> Any:
+    return plan_answer(value, options.reach, frozenset(options.opened), frozenset(options.avoid), options.people)
+
+
 VERBS: dict[str, Callable[[Any, argparse.Namespace], Any]] = {
     "airway": _airway,
     "simulate": _simulate,
@@ -109,6 +134,7 @@ VERBS: dict[str, Callable[[Any, argparse.Namespace], Any]] = {
     "dry": _dry,
     "vent": _vent,
     "meter": _meter,
+    "plan": _plan,
 }
 
 

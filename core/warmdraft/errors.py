@@ -5,6 +5,7 @@
     ├── MachineError     a machine that cannot exist
     ├── VentError        a vent run that cannot exist
     ├── CatalogueError   our own data files contradict themselves
+    ├── LayoutError      a way into a machine that does not exist, or a layout that contradicts itself
     └── DocumentError    a file that breaks its format; knows where (`path`)
 
 Bad input raises. Bad news (readings that fit no hypothesis) is a result, not an error.
@@ -31,6 +32,14 @@ class VentError(WarmdraftError):
 
 class CatalogueError(WarmdraftError):
     """One of our own data files contradicts itself."""
+
+
+class LayoutError(WarmdraftError):
+    """A layout that contradicts itself, or a part that no way reaches. at: where in its operations, as `[2].needs`."""
+
+    def __init__(self, message: str, at: str = "") -> None:
+        self.at = at
+        super().__init__(message)
 
 
 class DocumentError(WarmdraftError):

@@ -141,7 +141,8 @@ def _tell(story: Story, who: Member, at: datetime) -> None:
     place = services.PlaceFacts(_id("place", story.place[0]), *story.place)
     machine = services.MachineFacts(
         id=_id("machine", story.place[0], story.machine), name=story.machine, profile=story.profile,
-        layout=story.layout, energy=story.energy, supply=story.supply, age_years=story.age, data_plate={},
+        layout=story.layout, energy=story.energy, supply=story.supply, variant=None, age_years=story.age,
+        data_plate={},
     )  # fmt: skip
     facts = services.JobFactsGiven(story.title, story.complaints, story.circumstances, story.told, story.said, at, {})
     job_id = _id(story.key)

@@ -17,7 +17,9 @@ from django.http import HttpResponse
 from pydantic_core import to_json
 
 from jobs import queries, view
+from jobs.learned import records_as_of
 from jobs.models import Job
+from machines.layouts import version_of
 from people.may import Member
 from warmdraft.diagnosis import MODEL_VERSION
 
@@ -31,8 +33,9 @@ def _key(who: Member, job: Job, people_as_of: int | None) -> str:
     rows = [model_to_dict(machine), model_to_dict(machine.place)]
     seen_by = [who.person.id, who.person.habits, who.role, sorted(who.qualifications)]
     # a job that was deleted and came back from its file counts its versions anew
+    known = [records_as_of(job.workshop_id), version_of(machine)] if machine.layout else []
     parts: list[Any] = [job.id, job.created_at, job.version, hasattr(job, "record"), rows, seen_by, MODEL_VERSION,
-                        people_as_of]  # fmt: skip
+                        people_as_of, known]  # fmt: skip
     return json.dumps(parts, default=str, sort_keys=True)
 
 

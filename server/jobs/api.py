@@ -13,17 +13,21 @@ from config.problems import Problem, ProblemOut
 from files.pictures import MOST_BYTES
 from jobs import importing, live, queries, services, to_core, view
 from jobs.answer import job_answer
+from jobs.bench_view import ways_json
 from jobs.heat_view import HeatOut, heat_json
 from jobs.reading_in import (
     cause_facts,
     check_job,
+    check_layout,
     checked_run,
+    count_facts,
     finding_facts,
     log_facts,
     meter_facts,
     reading_facts,
 )
 from jobs.schemas import HappeningOut, HereOut, JobOut, JobRow
+from jobs.schemas_bench import CountIn, WayIn, WaysOut
 from jobs.schemas_in import CauseIn, FindingIn, JobIn, LogIn, MarkIn, MeterIn, ReadingIn, RunIn, WithdrawIn
 from jobs.vocabulary import router as vocabulary
 from people import services as people_services
@@ -95,7 +99,11 @@ def put_job(request: HttpRequest, job_id: UUID, facts: JobIn) -> Any:
         facts.booked_for,
         services.given_of(who, job_id),
     )
-    machine = services.MachineFacts(**facts.machine.dict(), data_plate=services.data_plate_of(who, facts.machine.id))
+    check_layout(who, facts)
+    plate, variant = services.data_plate_of(who, facts.machine.id), facts.machine.variant
+    if variant is None:
+        variant = services.variant_of(who, facts.machine.id)
+    machine = services.MachineFacts(**facts.machine.dict() | {"variant": variant}, data_plate=plate)
     place = services.PlaceFacts(**facts.place.dict())
     services.put_job(who, job_id, given, machine, place, facts.based_on, facts.at)
     return job_answer(who, job_id)
@@ -161,6 +169,28 @@ def put_mark(request: HttpRequest, job_id: UUID, mark_id: UUID, facts: MarkIn) -
     """Mark a step done, undone or not possible here."""
     who = member_of(request)
     services.mark_step(who, job_id, mark_id, facts.dict())
+    return job_answer(who, job_id)
+
+
+@router.get("/jobs/{uuid:job_id}/ways", response={200: WaysOut, **_REFUSED})
+def ways(request: HttpRequest, job_id: UUID) -> Any:
+    """Ways in to what the cause asks for, side by side; what else to do while open; what to take from the van."""
+    return ways_json(queries.job_of(member_of(request), job_id))
+
+
+@router.put("/jobs/{uuid:job_id}/ways/{uuid:way_id}", response=_JOB)
+def put_way(request: HttpRequest, job_id: UUID, way_id: UUID, facts: WayIn) -> Any:
+    """Say which way in is wanted, and what besides."""
+    who = member_of(request)
+    services.choose_way(who, job_id, way_id, facts.dict())
+    return job_answer(who, job_id)
+
+
+@router.put("/jobs/{uuid:job_id}/counts/{uuid:count_id}", response=_JOB)
+def put_count(request: HttpRequest, job_id: UUID, count_id: UUID, facts: CountIn) -> Any:
+    """Count something at the bench, or say what became of it."""
+    who = member_of(request)
+    services.count(who, job_id, count_id, count_facts(facts))
     return job_answer(who, job_id)
 
 

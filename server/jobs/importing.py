@@ -11,13 +11,14 @@ from django.utils import timezone
 
 from config.problems import Problem
 from jobs import queries, services
-from jobs.models import Cause, Finding, Job, Log, Mark, MeterTest, Reading
+from jobs.models import Cause, Count, Finding, Job, Log, Mark, MeterTest, Reading, WayChoice
 from jobs.to_core import job_document
+from machines.layouts import known_name, unknown_choice
 from people.may import Member
 from warmdraft.errors import DocumentError
 from warmdraft.jobfile import parse_json, read_job
 from warmdraft.jobfile.meter_schema import MeterTestPart
-from warmdraft.teardown import layout_names
+from warmdraft.teardown import STATES, layout_names
 
 #: Keys of a file that rows hold; everything else is kept as it came.
 _HELD = {
@@ -91,7 +92,7 @@ def import_job(who: Member, data: bytes) -> Job:
     machine = core.document.machine
     place_part, machine_part = own.part("place"), own.part("machine")
     layout = (machine.layout if machine else None) or ""
-    if layout and layout not in layout_names():
+    if layout and not known_name(who, layout):
         raise DocumentError(
             "$.machine.layout", f"'{layout}' is no layout here; give one of {', '.join(layout_names())}"
         )
@@ -115,6 +116,7 @@ def import_job(who: Member, data: bytes) -> Job:
                 layout=layout,
                 energy=core.machine.heat.energy,
                 supply=machine_part.one_of("supply", ("plug", "hard_wired"), "plug"),
+                variant=_variant(machine_part, layout),
                 age_years=core.machine.age_years,
                 data_plate={k: v for k, v in parsed.get("machine", {}).items() if k in ("airway", "heat", "drive")},
             ),
@@ -130,6 +132,7 @@ def import_job(who: Member, data: bytes) -> Job:
         job = queries.bare_job_of(who, job_id)
         _facts(who, job, parsed)
         _marks_and_causes(who, job, own, parsed)
+        _bench(who, job, own)
     return queries.job_of(who, job_id)
 
 
@@ -220,6 +223,35 @@ def _told(own: _OwnPart, complaints: list[str]) -> dict[str, dict[str, str]]:
         for name in complaints
         if name in told.value
     }
+
+
+def _variant(part: _OwnPart, layout: str) -> dict[str, str] | None:
+    told = part.value.get("variant")
+    if not told:
+        return None
+    if not isinstance(told, dict) or unknown_choice(layout, told) is not None:
+        raise DocumentError(f"{part.path}.variant", "machines of this layout do not differ in that; leave it out")
+    return told
+
+
+def _bench(who: Member, job: Job, own: _OwnPart) -> None:
+    common = {"workshop": who.workshop, "job": job, "by": who.person}
+    for part in own.parts("counts"):
+        what = part.one_of("what", tuple(STATES))
+        number = part.value.get("count", 1)
+        if not isinstance(number, int) or isinstance(number, bool) or not 0 <= number <= 500:
+            raise DocumentError(f"{part.path}.count", f"{number!r} is no count; give one from 0 to 500")
+        Count.objects.create(
+            id=part.uuid("id"), step=part.text("step", 80), what=what, key=part.text("key", 200),
+            state=part.one_of("state", STATES[what]), count=number, note=part.text("note", 300), at=part.moment("at"),
+            **common,
+        )  # fmt: skip
+    for part in own.parts("ways"):
+        names = {key: part.value.get(key, []) for key in ("also", "avoid", "through")}
+        for key, value in names.items():
+            if not isinstance(value, list) or not all(isinstance(name, str) for name in value):
+                raise DocumentError(f"{part.path}.{key}", "is no list of names; give one, or leave it out")
+        WayChoice.objects.create(id=part.uuid("id"), at=part.moment("at"), **names, **common)
 
 
 def _marks_and_causes(who: Member, job: Job, own: _OwnPart, parsed: dict[str, Any]) -> None:

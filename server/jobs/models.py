@@ -134,6 +134,25 @@ class Mark(Fact):
         ]
 
 
+class Count(Fact):
+    """Something counted or said at the bench: fasteners, a wire, a part, the tools. The latest of a state counts."""
+
+    step = models.CharField(max_length=80, blank=True)
+    what = models.CharField(max_length=10)
+    key = models.CharField(max_length=200)
+    state = models.CharField(max_length=12)
+    count = models.PositiveSmallIntegerField(default=1)
+    note = models.CharField(max_length=300, blank=True)
+
+
+class WayChoice(Fact):
+    """What is wanted of the way in, beyond the cause: parts besides, what to keep out or in. The latest counts."""
+
+    also = models.JSONField(default=list)
+    avoid = models.JSONField(default=list)
+    through = models.JSONField(default=list)
+
+
 class Photo(Fact):
     """A photo of this job: of a step, or of the machine at large."""
 

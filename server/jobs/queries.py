@@ -7,7 +7,20 @@ from uuid import UUID
 from django.db.models import OuterRef, Prefetch, QuerySet, Subquery
 from django.http import Http404
 
-from jobs.models import AnyObservation, Cause, Finding, Happening, Job, Log, Mark, MeterTest, Photo, Reading
+from jobs.models import (
+    AnyObservation,
+    Cause,
+    Count,
+    Finding,
+    Happening,
+    Job,
+    Log,
+    Mark,
+    MeterTest,
+    Photo,
+    Reading,
+    WayChoice,
+)
 from people.may import Member
 from people.models import Act
 
@@ -26,6 +39,8 @@ def jobs_of(who: Member) -> QuerySet[Job]:
             Prefetch("logs", Log.objects.select_related("by")),
             Prefetch("marks", Mark.objects.select_related("by")),
             Prefetch("photos", Photo.objects.select_related("by", "picture").defer("picture__data")),
+            Prefetch("counts", Count.objects.select_related("by")),
+            Prefetch("waychoices", WayChoice.objects.select_related("by")),
             Prefetch("causes", Cause.objects.select_related("by")),
         )
         .order_by("booked_for", "id")

@@ -5,7 +5,10 @@ from typing import Any
 from pydantic import ValidationError
 
 from config.problems import Problem
+from jobs.schemas_bench import CountIn
 from jobs.schemas_in import CauseIn, FindingIn, JobIn, LogIn, MeterIn, ObservationIn, ReadingIn, SpeedsIn
+from machines.layouts import known_name, unknown_choice
+from people.may import Member
 from warmdraft.checks import flow_of_bag, flow_of_centre, flow_of_traverse, reading_dimensions
 from warmdraft.errors import DocumentError, UnitError, WarmdraftError
 from warmdraft.faults import circumstance_names, complaint_names, fault_names
@@ -15,7 +18,7 @@ from warmdraft.jobfile.read import first_wrong
 from warmdraft.jobfile.schema import FaultPart, FindingPart, LogPart, ReadingPart
 from warmdraft.jobfile.vent_schema import VentPart
 from warmdraft.machine import profile_names
-from warmdraft.teardown import layout_names
+from warmdraft.teardown import STATES, layout_names
 from warmdraft.trend import LOG_KINDS, read_csv
 from warmdraft.units import UNITS, Dimension, parse_typed, to_si
 
@@ -216,6 +219,22 @@ def check_job(given: JobIn) -> None:
     if given.machine.profile not in profile_names():
         names_given = ", ".join(profile_names())
         raise refuse("$.machine.profile", f"'{given.machine.profile}' is not a profile; give one of {names_given}")
-    if given.machine.layout and given.machine.layout not in layout_names():
-        names_given = ", ".join(layout_names())
-        raise refuse("$.machine.layout", f"'{given.machine.layout}' is not a layout; give one of {names_given}")
+
+
+def check_layout(who: Member, given: JobIn) -> None:
+    """The machine's layout and what is said of its variant."""
+    machine = given.machine
+    if machine.layout and not known_name(who, machine.layout):
+        names = ", ".join(layout_names())
+        raise refuse("$.machine.layout", f"'{machine.layout}' is not a layout; give one of {names}")
+    unknown = unknown_choice(machine.layout, machine.variant or {})
+    if unknown is not None:
+        raise refuse(f"$.machine.variant.{unknown}", "machines of this layout do not differ in that; leave it out")
+
+
+def count_facts(given: CountIn) -> dict[str, Any]:
+    """Columns of something counted."""
+    if given.state not in STATES[given.what]:
+        wanted = ", ".join(STATES[given.what])
+        raise refuse("$.state", f"'{given.state}' is nothing to say of a {given.what}; give one of {wanted}")
+    return given.dict()

@@ -7,6 +7,7 @@ from uuid import UUID
 from ninja import Schema
 
 from config.quantity import Q
+from jobs.schemas_bench import BenchOut
 from jobs.verdict_out import VerdictOut
 
 
@@ -151,9 +152,16 @@ class StepOut(Schema):
     why: str
     minutes: float
     driver: str | None
+    driver_also: list[str]
+    same_driver: bool
     fasteners: list[str]
     cautions: list[str]
     qualified: str | None
+    operation: str | None
+    check: list[str]
+    latch: str | None
+    gear: list[str]
+    people: int
 
 
 class StageOut(Schema):
@@ -207,6 +215,7 @@ class MachineOut(Schema):
     layout: str
     energy: str
     supply: str
+    variant: dict[str, str]
     age_years: float | None
 
 
@@ -278,6 +287,7 @@ class JobOut(Schema):
     open: list[StepOut]
     mend: list[StepOut]
     close: list[StepOut]
+    bench: BenchOut | None
     known_layout: bool
     proof: ProofOut
 

@@ -27,6 +27,7 @@ class MachineIn(Given):
     layout: str = ""
     energy: Literal["electric", "gas"]
     supply: Literal["plug", "hard_wired"]
+    variant: dict[str, str] | None = Field(default=None, max_length=20)
     age_years: float | None = Field(default=None, ge=0, le=100)
 
 

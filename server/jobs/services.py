@@ -17,7 +17,7 @@ from config.problems import Problem
 from files.pictures import keep, made_of
 from jobs import queries
 from jobs.happened import changed_elsewhere, log
-from jobs.models import Cause, Fact, Finding, Job, Log, Mark, MeterTest, Photo, Reading
+from jobs.models import Cause, Count, Fact, Finding, Job, Log, Mark, MeterTest, Photo, Reading, WayChoice
 from jobs.to_core import case_of
 from machines.models import Machine, Place
 from people.may import Member
@@ -48,6 +48,7 @@ class MachineFacts:
     layout: str
     energy: str
     supply: str
+    variant: dict[str, str] | None
     age_years: float | None
     data_plate: dict[str, Any]
 
@@ -75,6 +76,12 @@ def data_plate_of(who: Member, machine_id: UUID) -> dict[str, Any]:
     """A machine's own figures: kept when a client that does not show them writes the machine."""
     row = Machine.objects.filter(id=machine_id, workshop=who.workshop).only("data_plate").first()
     return row.data_plate if row else {}
+
+
+def variant_of(who: Member, machine_id: UUID) -> dict[str, str] | None:
+    """In what a machine differs from others of its layout: kept when a client that does not show it writes."""
+    row = Machine.objects.filter(id=machine_id, workshop=who.workshop).only("variant").first()
+    return row.variant if row else None
 
 
 def _plain(row: models.Model, names: list[str]) -> dict[str, Any]:
@@ -287,6 +294,16 @@ def mark_step(who: Member, job_id: UUID, mark_id: UUID, facts: dict[str, Any]) -
             who.require_qualified(step.qualified)
 
     _add_fact(Mark, who, job_id, mark_id, facts, f"step_{facts['state']}", check)
+
+
+def count(who: Member, job_id: UUID, count_id: UUID, facts: dict[str, Any]) -> None:
+    """Count something at the bench, or say what became of it."""
+    _add_fact(Count, who, job_id, count_id, facts, "counted")
+
+
+def choose_way(who: Member, job_id: UUID, way_id: UUID, facts: dict[str, Any]) -> None:
+    """Say what is wanted of the way in."""
+    _add_fact(WayChoice, who, job_id, way_id, facts, "way_chosen")
 
 
 def choose_cause(who: Member, job_id: UUID, cause_id: UUID, facts: dict[str, Any]) -> None:

@@ -4,6 +4,7 @@ from dataclasses import replace
 from functools import lru_cache
 from typing import Any
 
+from jobs.bench_view import gate_shut
 from jobs.models import AnyObservation, Finding, Job, Log, MeterTest, Reading
 from jobs.queries import InForce, cause_of, in_force, settled_steps
 from machines.models import Machine
@@ -12,7 +13,7 @@ from people.may import Member
 from warmdraft.diagnosis import Case, Verdict, diagnose, opened_one_shots
 from warmdraft.jobfile import Job as CoreJob
 from warmdraft.jobfile import read_job
-from warmdraft.work import JobFacts, WorkPlan, safety_acts, work_plan
+from warmdraft.work import JobFacts, WorkPlan, safety_acts
 
 Json = dict[str, Any]
 
@@ -111,7 +112,12 @@ def job_document(job: Job) -> Json:
         "booked_for": job.booked_for.isoformat(),
         "said": job.said,
         "told": job.told,
-        "machine": {"id": str(job.machine.id), "name": job.machine.name, "supply": job.machine.supply},
+        "machine": {
+            "id": str(job.machine.id),
+            "name": job.machine.name,
+            "supply": job.machine.supply,
+            "variant": job.machine.variant or {},
+        },
         "place": {"id": str(place.id), "name": place.name, "address": place.address, "contact": place.contact},
         "marks": [
             {"id": str(m.id), "step": m.step, "state": m.state, "why": m.why, "at": m.at.isoformat()}
@@ -127,6 +133,23 @@ def job_document(job: Job) -> Json:
                 "heat_unexplained": c.heat_unexplained,
             }
             for c in job.causes.all()
+        ],
+        "counts": [
+            {
+                "id": str(c.id),
+                "step": c.step,
+                "what": c.what,
+                "key": c.key,
+                "state": c.state,
+                "count": c.count,
+                "note": c.note,
+                "at": c.at.isoformat(),
+            }
+            for c in job.counts.all()
+        ],
+        "ways": [
+            {"id": str(w.id), "also": w.also, "avoid": w.avoid, "through": w.through, "at": w.at.isoformat()}
+            for w in job.waychoices.all()
         ],
     }
     return document
@@ -166,13 +189,6 @@ def supposed_of(case: Case, verdict: Verdict) -> tuple[tuple[str, float | None],
     return ((first.fault, first.severity[1] if first.severity else None),)
 
 
-def plan_of(job: Job) -> WorkPlan | None:
-    """Steps of the working cause; None until there is one."""
-    cause = cause_of(job, "working")
-    machine = job.machine
-    return work_plan(cause.fault, machine.layout or None, machine.supply, machine.energy) if cause else None
-
-
 def job_facts(job: Job, case: Case, verdict: Verdict, plan: WorkPlan | None, handed_over: bool) -> JobFacts:
     """What the core's stages are judged by."""
     force: InForce = in_force(job)
@@ -192,4 +208,5 @@ def job_facts(job: Job, case: Case, verdict: Verdict, plan: WorkPlan | None, han
         handed_over=handed_over,
         verdict=verdict,
         one_shot_opened=bool(opened_one_shots(case)),
+        gate_shut=gate_shut(job, plan),
     )

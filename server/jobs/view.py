@@ -3,6 +3,7 @@
 from typing import Any, Literal, cast
 
 from jobs import to_core
+from jobs.bench_view import bench_json, job_layout, plan_of
 from jobs.models import AnyObservation, Finding, Job, Log, Mark, MeterTest, Photo, Reading
 from jobs.queries import cause_of, in_force, settled_steps
 from people.habits import Habits
@@ -20,7 +21,7 @@ from warmdraft.proof import Comparison, Proof, proof
 from warmdraft.trend import LOG_KINDS, trend_of
 from warmdraft.units import UNITS, to_si
 from warmdraft.words import English
-from warmdraft.work import NextStep, Step, WorkPlan, next_step, safety_acts, stage_states
+from warmdraft.work import NextStep, Step, next_step, safety_acts, stage_states
 
 Json = dict[str, Any]
 
@@ -30,6 +31,7 @@ _NEXT_WORDS = {
     "stop": "Stop: read this first",
     "make_safe": "Make it safe",
     "do_step": "Next step",
+    "gate": "See what is left over",
     "confirm_cause": "Say what it was",
     "measure_after": "Measure again",
     "hand_over": "Hand over",
@@ -208,7 +210,8 @@ def job_json(job: Job, who: Member) -> Json:
     core = to_core.core_job(job)
     before, after = to_core.case_for(core, "before", who), core.case("after")
     verdict = to_core.cached_verdict(before)
-    plan: WorkPlan | None = to_core.plan_of(job)
+    layout = job_layout(job)
+    plan = plan_of(job, layout)
     handed_over = hasattr(job, "record")
     facts = to_core.job_facts(job, before, verdict, plan, handed_over)
     force = in_force(job)
@@ -230,7 +233,7 @@ def job_json(job: Job, who: Member) -> Json:
             name: getattr(machine, name)
             for name in ("id", "name", "profile", "layout", "energy", "supply", "age_years")
         }
-        | {"profile_title": profile_titles()[machine.profile]},
+        | {"variant": machine.variant or {}, "profile_title": profile_titles()[machine.profile]},
         "readings": [_reading(reading, speaks) for reading in job.readings.all()],
         "findings": [_finding(finding, speaks) for finding in job.findings.all()],
         "meter": [_meter(test, speaks, core, english) for test in job.metertests.all()],
@@ -261,6 +264,7 @@ def job_json(job: Job, who: Member) -> Json:
         "open": [step_json(step) for step in plan.open] if plan else [],
         "mend": [step_json(step) for step in plan.mend] if plan else [],
         "close": [step_json(step) for step in plan.close] if plan else [],
+        "bench": bench_json(job, layout, plan),
         "known_layout": plan.known_layout if plan else bool(machine.layout),
         "proof": proof_json(proof(before, after), english),
     }  # fmt: skip
@@ -272,7 +276,7 @@ def row_json(job: Job, who: Member) -> Json:
     core = to_core.core_job(job)
     before = to_core.case_for(core, "before", who)
     verdict = to_core.cached_verdict(before)
-    facts = to_core.job_facts(job, before, verdict, to_core.plan_of(job), hasattr(job, "record"))
+    facts = to_core.job_facts(job, before, verdict, plan_of(job, job_layout(job)), hasattr(job, "record"))
     following = next_step(facts)
     answer = cast(Json, verdict_answer(before, verdict, english)["headline"])
     return {

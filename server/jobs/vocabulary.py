@@ -15,7 +15,7 @@ from warmdraft.faults import ELEMENT_NAMES, ZONES, catalogue
 from warmdraft.machine import profile_names, profile_titles
 from warmdraft.meter import parts
 from warmdraft.tables import table
-from warmdraft.teardown import layout, layout_names, layout_titles
+from warmdraft.teardown import choices_of, layout, layout_names, layout_titles
 from warmdraft.trend import LOG_KINDS
 from warmdraft.units import UNITS, scale_of
 from warmdraft.vent import code_profiles
@@ -135,6 +135,21 @@ class TradeWord(Schema):
     means: str
 
 
+class ChoiceOut(Schema):
+    """Something machines of one layout differ in; the first answer is usual."""
+
+    name: str
+    asks: str
+    answers: list[Named]
+
+
+class LayoutNamed(Named):
+    """A layout of ours, and in what its machines differ."""
+
+    maker: str
+    choices: list[ChoiceOut]
+
+
 class Vocabulary(Schema):
     """All codes with their words."""
 
@@ -151,7 +166,7 @@ class Vocabulary(Schema):
     trade_words: list[TradeWord]
     traverse: list[float]
     profiles: list[ProfileOut]
-    layouts: list[Named]
+    layouts: list[LayoutNamed]
     instruments: list[Named]
     no_evidence: list[Named]
     kinds: list[KindOut]
@@ -203,7 +218,8 @@ def vocabulary(request: HttpRequest) -> Vocabulary:
             MeterPartOut(
                 part=name, text=english.meter_part(name), kind=part.kind, circuit=part.circuit,
                 circuit_text=table("words_en_meter")["circuit"][part.circuit], where=part.where,
-                where_in={kind: layout(kind).electrical[name] for kind in layout_names()}, isolate=part.isolate,
+                where_in={kind: (layout(kind).electrical or {}).get(name, "") for kind in layout_names()},
+                isolate=part.isolate,
                 range=part.range, good_digital=part.good_digital, good_analogue=part.good_analogue,
                 qualified=checks()[f"meter_{name}"].qualified,
             )
@@ -221,7 +237,19 @@ def vocabulary(request: HttpRequest) -> Vocabulary:
             ProfileOut(code=name, text=profile_titles()[name], energy=table("profiles")[name]["heat"]["energy"])
             for name in profile_names()
         ],
-        layouts=[Named(code=name, text=title) for name, title in layout_titles().items()],
+        layouts=[
+            LayoutNamed(
+                code=name, text=title, maker=layout(name).maker,
+                choices=[
+                    ChoiceOut(
+                        name=choice.name, asks=choice.asks,
+                        answers=[Named(code=code, text=text) for code, text in choice.answers.items()],
+                    )
+                    for choice in choices_of(name)
+                ],
+            )
+            for name, title in layout_titles().items()
+        ],
         instruments=[Named(code=c, text=row["words"]) for c, row in table("instruments")["instrument"].items()],
         no_evidence=_named("result", NO_EVIDENCE),
         kinds=[

@@ -3,15 +3,17 @@
 from typing import Any
 from uuid import UUID
 
-from django.http import HttpRequest
+from django.http import Http404, HttpRequest, JsonResponse
 from ninja import Router, Schema
 
 from config.given import Given
-from config.problems import ProblemOut
-from machines.models import CodeProfile, Place
-from machines.queries import code_profiles_of, places_of
-from machines.services import keep_code_profile
+from config.problems import Problem, ProblemOut
+from machines.layouts import document_of, unknown_choice
+from machines.models import CodeProfile, OwnLayout, Place
+from machines.queries import code_profiles_of, own_layouts_of, places_of
+from machines.services import keep_code_profile, keep_layout
 from people.signed_in import member_of
+from warmdraft.teardown import layout, questions, recognise
 
 router = Router(tags=["machines"])
 
@@ -25,6 +27,7 @@ class KnownMachine(Schema):
     layout: str
     energy: str
     supply: str
+    variant: dict[str, str] | None
     age_years: float | None
 
 
@@ -72,3 +75,109 @@ def code_profiles(request: HttpRequest) -> list[CodeProfile]:
 def put_code_profile(request: HttpRequest, profile_id: UUID, facts: CodeProfileIn) -> CodeProfile:
     """Keep, change or remove a code profile of the workshop's own."""
     return keep_code_profile(member_of(request), profile_id, facts.document, facts.removed)
+
+
+class OwnLayoutIn(Given):
+    """A layout of the workshop's own, a `warm-draft/layout` document; removed: no longer offered."""
+
+    document: dict[str, Any]
+    removed: bool = False
+
+
+class OwnLayoutKept(Schema):
+    """A layout of the workshop's own."""
+
+    id: UUID
+    document: dict[str, Any]
+    removed: bool
+
+
+_REFUSED = dict.fromkeys((401, 403, 404, 422), ProblemOut)
+
+
+@router.get("/layouts", response={200: list[OwnLayoutKept], 401: ProblemOut, 403: ProblemOut})
+def own_layouts(request: HttpRequest) -> list[OwnLayout]:
+    """The workshop's own layouts."""
+    return list(own_layouts_of(member_of(request)))
+
+
+@router.put("/layouts/{uuid:layout_id}", response={200: OwnLayoutKept, **_REFUSED})
+def put_layout(request: HttpRequest, layout_id: UUID, facts: OwnLayoutIn) -> OwnLayout:
+    """Keep, change or remove a layout of the workshop's own."""
+    return keep_layout(member_of(request), layout_id, facts.document, facts.removed)
+
+
+@router.get("/layouts/{name}", response={200: dict[str, Any], **_REFUSED})
+def layout_file(request: HttpRequest, name: str) -> JsonResponse:
+    """A layout as a file, ours in its usual variant but for what is asked (`?energy=gas&front=two`)."""
+    who = member_of(request)
+    asked = {key: str(value) for key, value in request.GET.items() if value}
+    own = {key: value for key, value in asked.items() if key not in ("energy", "supply")}
+    unknown = unknown_choice(name, own)
+    if unknown is not None:
+        raise Problem(422, "not_possible", f"machines of this layout do not differ in '{unknown}'; leave it out")
+    found = document_of(who, name, frozenset(asked.items()))
+    if found is None:
+        raise Http404
+    return JsonResponse(found, json_dumps_params={"indent": 1, "ensure_ascii": False})
+
+
+class LayoutSeen(Schema):
+    """A layout and how probable it is after what was looked at."""
+
+    name: str
+    title: str
+    maker: str
+    probability: float
+
+
+class AnswerOut(Schema):
+    """An answer to a look."""
+
+    code: str
+    text: str
+
+
+class LookOut(Schema):
+    """The look most worth taking next."""
+
+    name: str
+    ask: str
+    bits: float
+    answers: list[AnswerOut]
+
+
+class RecognisedOut(Schema):
+    """Which layout it is likely to be; known: sure enough; none_of_them: nothing fits well, start from the nearest."""
+
+    layouts: list[LayoutSeen]
+    next: LookOut | None
+    known: bool
+    none_of_them: bool
+
+
+@router.get("/recognise", response={200: RecognisedOut, **_REFUSED})
+def which_layout(request: HttpRequest) -> Any:
+    """Which layout is this? Answers so far as a query (`?screen=top&drum_rear=rollers`)."""
+    member_of(request)
+    book = questions()
+    answers = {key: str(value) for key, value in request.GET.items() if key in book}
+    for asked, answer in answers.items():
+        if answer not in book[asked].answers:
+            given = ", ".join(book[asked].answers)
+            raise Problem(422, "not_possible", f"'{answer[:40]}' is no answer to that; give one of {given}")
+    found = recognise(answers)
+    titled = {name: layout(name) for name, _ in found.layouts}
+    return {
+        "layouts": [
+            {"name": name, "title": titled[name].title, "maker": titled[name].maker, "probability": probability}
+            for name, probability in found.layouts
+        ],
+        "next": found.next
+        and {
+            "name": found.next[0].name, "ask": found.next[0].ask, "bits": found.next[1],
+            "answers": [{"code": code, "text": text} for code, text in found.next[0].answers.items()],
+        },
+        "known": found.known,
+        "none_of_them": found.none_of_them,
+    }  # fmt: skip

@@ -20,8 +20,21 @@ class CodeProfile(WorkshopRow):
     removed = models.BooleanField(default=False)
 
 
+class OwnLayout(WorkshopRow):
+    """A layout of the workshop's own, or one of ours as the workshop found it. document: `warm-draft/layout`."""
+
+    document = models.JSONField()
+    removed = models.BooleanField(default=False)
+    #: Counts its changes: what has been worked out from it is worked out anew.
+    version = models.PositiveIntegerField(default=1)
+
+
 class Machine(WorkshopRow):
-    """A dryer. data_plate: what differs from its profile, as in the file format's `machine` (airway, heat, drive)."""
+    """A dryer.
+
+    data_plate: what differs from its profile, as in the file format's `machine` (airway, heat, drive). layout: a name
+    of ours, or the id of one of the workshop's own; variant: in what this one differs from others of its layout.
+    """
 
     class Energy(models.TextChoices):
         """What heats it."""
@@ -41,6 +54,7 @@ class Machine(WorkshopRow):
     layout = models.CharField(max_length=60, blank=True)
     energy = models.CharField(max_length=12, choices=Energy.choices)
     supply = models.CharField(max_length=12, choices=Supply.choices)
+    variant = models.JSONField(null=True)
     age_years = models.FloatField(null=True)
     data_plate = models.JSONField(default=dict)
 

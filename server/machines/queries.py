@@ -2,7 +2,7 @@
 
 from django.db.models import QuerySet
 
-from machines.models import CodeProfile, Machine, Place
+from machines.models import CodeProfile, Machine, OwnLayout, Place
 from people.may import Member
 
 
@@ -19,3 +19,8 @@ def machines_of(who: Member) -> QuerySet[Machine]:
 def code_profiles_of(who: Member) -> QuerySet[CodeProfile]:
     """The workshop's own code profiles in use."""
     return CodeProfile.objects.filter(workshop=who.workshop, removed=False).order_by("document__title", "id")
+
+
+def own_layouts_of(who: Member) -> QuerySet[OwnLayout]:
+    """The workshop's own layouts in use."""
+    return OwnLayout.objects.filter(workshop=who.workshop, removed=False).order_by("document__title", "id")

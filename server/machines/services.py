@@ -8,12 +8,14 @@ from django.http import Http404
 from pydantic import ValidationError
 
 from config.problems import Problem
-from machines.models import CodeProfile
+from machines.models import CodeProfile, OwnLayout
 from people.may import Member
-from warmdraft.errors import WarmdraftError
+from warmdraft.errors import DocumentError, LayoutError, WarmdraftError
+from warmdraft.jobfile import read_layout
 from warmdraft.jobfile.read import first_wrong
 from warmdraft.jobfile.runs import code_profile_from
 from warmdraft.jobfile.vent_schema import CodeProfilePart
+from warmdraft.teardown import plan_way
 from warmdraft.vent import Elbow
 
 #: A profile has to say what these take, or no run with a bend could be held against it.
@@ -39,6 +41,34 @@ def keep_code_profile(who: Member, profile_id: UUID, document: dict[str, Any], r
         )
         if row.workshop_id != who.workshop.id:
             raise Http404
+        row.document, row.removed = document, removed
+        row.save()
+    return row
+
+
+def keep_layout(who: Member, layout_id: UUID, document: dict[str, Any], removed: bool) -> OwnLayout:
+    """Keep, change or remove a layout of the workshop's own: a graph in which every part can be reached and closed."""
+    who.require("keep_layouts")
+    try:
+        layout = read_layout(document)
+        if not layout.operations:
+            raise DocumentError("$.operations", "is empty; give at least one operation")
+        for part in layout.parts:
+            plan_way(layout, (part,))
+    except DocumentError as error:
+        path = error.path.replace("$", "$.document", 1)
+        raise Problem(422, "not_possible", error.message, [{"path": path, "message": error.message}]) from None
+    except LayoutError as error:
+        path = f"$.document.operations{error.at}"
+        raise Problem(422, "not_possible", str(error), [{"path": path, "message": str(error)}]) from None
+    with transaction.atomic():
+        row, made = OwnLayout.objects.select_for_update().get_or_create(
+            id=layout_id, defaults={"workshop": who.workshop, "document": document}
+        )
+        if row.workshop_id != who.workshop.id:
+            raise Http404
+        if not made and (row.document, row.removed) != (document, removed):
+            row.version += 1
         row.document, row.removed = document, removed
         row.save()
     return row

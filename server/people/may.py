@@ -28,6 +28,7 @@ RULES: dict[str, Rule] = {
     "hand_over": Rule(_SKILLED, "hand a job over"),
     "import_a_job": Rule(_SKILLED, "bring a job in from a file"),
     "keep_code_profiles": Rule(_SKILLED, "keep code profiles for the workshop"),
+    "keep_layouts": Rule(_SKILLED, "keep layouts for the workshop"),
     "override": Rule(_LEADS, "go past a gate with a reason", "the workshop's lead"),
     "see_people": Rule(_ALL, "see who is in the workshop"),
     "invite": Rule(_LEADS, "invite someone", "the workshop's lead"),

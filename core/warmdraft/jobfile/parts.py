@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 import uuid
 from datetime import datetime
-from typing import Annotated, Any
+from typing import Annotated, Any, ClassVar
 
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, model_validator
 from pydantic_core import PydanticCustomError
@@ -23,13 +23,15 @@ class Part(BaseModel):
     """Every object of a document: unknown keys are errors, but for those that begin with x-."""
 
     model_config = ConfigDict(strict=True, extra="allow", allow_inf_nan=False)
+    #: Keys whose null says something.
+    may_be_null: ClassVar[tuple[str, ...]] = ()
 
     @model_validator(mode="before")
     @classmethod
     def _no_nulls(cls, value: Any) -> Any:
         if isinstance(value, dict):
             for key, part in value.items():
-                if part is None and not str(key).startswith("x-"):
+                if part is None and key not in cls.may_be_null and not str(key).startswith("x-"):
                     raise wrong("null says nothing; leave the key out, or give a value", str(key))
         return value
 

@@ -132,6 +132,7 @@ _WANTED = {
     "float_type": "is not a number; give one",
     "finite_number": "is not a finite number; give one",
     "too_short": "has too few entries; give at least one",
+    "string_too_short": "is empty; give some text",
 }
 
 

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from functools import partial
 from typing import Any
 
+from warmdraft.jobfile.layout_schema import LayoutDocument
 from warmdraft.jobfile.meter_schema import MeterDocument
 from warmdraft.jobfile.parts import Part
 from warmdraft.jobfile.schema import JobDocument
@@ -21,4 +22,5 @@ SCHEMAS: dict[str, Callable[[], dict[str, Any]]] = {
     "job": partial(_schema, JobDocument),
     "vent": partial(_schema, VentDocument),
     "meter": partial(_schema, MeterDocument),
+    "layout": partial(_schema, LayoutDocument),
 }

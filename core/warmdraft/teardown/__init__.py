@@ -1,15 +1,86 @@
-"""Layouts as AND/OR graphs, and the steps that reach a part. Stands beside the rest, on units alone."""
+"""Layouts as AND/OR graphs, the quickest way in and back, the bench. Stands beside the rest, on tables and units."""
 
-from warmdraft.teardown.layouts import Fastener, Layout, Operation, layout, layout_names, layout_titles
-from warmdraft.teardown.steps import closing_order, opening_order
+from warmdraft.teardown.bench import (
+    NOWHERE,
+    STATES,
+    TOOLS,
+    Compartment,
+    Gate,
+    Lying,
+    Problem,
+    Tally,
+    WireTag,
+    fastener_keys,
+    gate,
+    tray,
+)
+from warmdraft.teardown.layouts import (
+    Choice,
+    Fastener,
+    Layout,
+    Operation,
+    Wire,
+    choices_of,
+    layout,
+    layout_document,
+    layout_names,
+    layout_of,
+    layout_titles,
+)
+from warmdraft.teardown.learn import (
+    Marked,
+    corrected_count,
+    learned_minutes,
+    minutes_taken,
+    with_counts,
+    with_minutes,
+)
+from warmdraft.teardown.planner import Plan, check_needs, plan_way
+from warmdraft.teardown.recognise import Recognised, questions, recognise
+from warmdraft.teardown.ways import Along, Kit, Way, driver_text, fits_also, kit_of, ways, worth_doing_along
 
 __all__ = [
+    "NOWHERE",
+    "STATES",
+    "TOOLS",
+    "Along",
+    "Choice",
+    "Compartment",
     "Fastener",
+    "Gate",
+    "Kit",
     "Layout",
+    "Lying",
+    "Marked",
     "Operation",
-    "closing_order",
+    "Plan",
+    "Problem",
+    "Recognised",
+    "Tally",
+    "Way",
+    "Wire",
+    "WireTag",
+    "check_needs",
+    "choices_of",
+    "corrected_count",
+    "driver_text",
+    "fastener_keys",
+    "fits_also",
+    "gate",
+    "kit_of",
     "layout",
+    "layout_document",
     "layout_names",
+    "layout_of",
     "layout_titles",
-    "opening_order",
+    "learned_minutes",
+    "minutes_taken",
+    "plan_way",
+    "questions",
+    "recognise",
+    "tray",
+    "ways",
+    "with_counts",
+    "with_minutes",
+    "worth_doing_along",
 ]

@@ -2,37 +2,87 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
 from importlib import resources
+from typing import Any
 
-from warmdraft.errors import CatalogueError
+from warmdraft.errors import LayoutError
 from warmdraft.tables import table
+from warmdraft.units import to_si
+
+#: Of an operation's or a layout's row, what chooses and what is shared; the rest is the layout format's.
+_OF_ROWS = ("use", "when", "variants", "recognise")
 
 
 @dataclass(frozen=True, slots=True)
 class Fastener:
-    """Fasteners of one kind at one operation; state: out, or only loosened (a keyhole, a clamp)."""
+    """Fasteners of one kind at one operation.
+
+    state: out, or only loosened (a keyhole, a clamp). length_mm: None where nobody said. hidden: where the one is that
+    is easily missed; holds: which of them carries the weight; drop_hazard: one that falls is not seen again.
+    """
 
     kind: str
     count: int
     state: str
+    length_mm: float | None = None
+    goes_into: str | None = None
+    thread: str | None = None
+    finish: str | None = None
+    hidden: str | None = None
+    holds: str | None = None
+    drop_hazard: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Wire:
+    """A wire that comes off: known by its device and terminal, never by its colour alone."""
+
+    device: str
+    terminal: str
+    colour: str
+    ground: bool = False
+
+    @property
+    def key(self) -> str:
+        """What a note about it names."""
+        return f"{self.device} · {self.terminal}"
 
 
 @dataclass(frozen=True, slots=True)
 class Operation:
-    """One thing to take off. needs: an AND of ORs of other operations; close_before: those put back after this one."""
+    """One thing to take off.
+
+    needs: an AND of ORs of other operations; close_before: those that go back after this one. back, check: how it goes
+    back, and what is looked at then; uses_up: parts that have to be new; carries_over: what moves to a new assembly;
+    way: what a way in is called by that takes this operation; school: some take it off whether it is needed or not;
+    shows: shapes of the drawing.
+    """
 
     id: str
     does: str
     open_minutes: float
     close_minutes: float
-    driver: str | None
-    needs: tuple[tuple[str, ...], ...]
-    reaches: tuple[str, ...]
-    fasteners: tuple[Fastener, ...]
-    cautions: tuple[str, ...]
-    close_before: tuple[str, ...]
+    driver: str | None = None
+    needs: tuple[tuple[str, ...], ...] = ()
+    reaches: tuple[str, ...] = ()
+    fasteners: tuple[Fastener, ...] = ()
+    wires: tuple[Wire, ...] = ()
+    cautions: tuple[str, ...] = ()
+    close_before: tuple[str, ...] = ()
+    people: int = 1
+    area: str = "inside"
+    shows: tuple[str, ...] = ()
+    latch: str | None = None
+    way: str | None = None
+    school: bool = False
+    back: str | None = None
+    check: tuple[str, ...] = ()
+    uses_up: tuple[str, ...] = ()
+    carries_over: tuple[str, ...] = ()
+    gear: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,13 +90,81 @@ class Layout:
     """A kind of machine, by the way into it. electrical: where each electrical part sits in it, by name."""
 
     name: str
-    title: str
-    electrical: dict[str, str]
     operations: tuple[Operation, ...]
+    driver_change_minutes: float = 0.4
+    title: str = ""
+    maker: str = ""
+    electrical: Mapping[str, str] | None = None
+    drawing: Mapping[str, Any] | None = None
 
     def operation(self, name: str) -> Operation:
         """One operation by id."""
         return next(operation for operation in self.operations if operation.id == name)
+
+    @property
+    def parts(self) -> tuple[str, ...]:
+        """Everything that some operation reaches."""
+        return tuple(sorted({part for operation in self.operations for part in operation.reaches}))
+
+
+def _fastener(part: Mapping[str, Any]) -> Fastener:
+    length = part.get("length")
+    rest = {key: value for key, value in part.items() if key in Fastener.__slots__ and value is not None}
+    return Fastener(
+        **rest, length_mm=None if length is None else 1000 * to_si(length["value"], length["unit"], "length")
+    )
+
+
+def _operation(part: Mapping[str, Any]) -> Operation:
+    given = {key: value for key, value in part.items() if key in Operation.__slots__ and value is not None}
+    rows: dict[str, Any] = {
+        "needs": tuple(tuple(choice) for choice in given.get("needs", ())),
+        "fasteners": tuple(_fastener(row) for row in given.get("fasteners", ())),
+        "wires": tuple(
+            Wire(row["device"], row["terminal"], row["colour"], bool(row.get("ground")))
+            for row in given.get("wires", ())
+        ),
+    }
+    lists = ("reaches", "cautions", "close_before", "shows", "check", "uses_up", "carries_over", "gear")
+    return Operation(**given | rows | {name: tuple(given.get(name, ())) for name in lists})
+
+
+def layout_of(document: Mapping[str, Any]) -> Layout:
+    """A layout from its document (`warm-draft/layout`), whose shape is taken for right.
+
+    Raises LayoutError where it names an operation twice, or one that it does not have.
+    """
+    operations = tuple(_operation(part) for part in document["operations"])
+    known: set[str] = set()
+    for i, operation in enumerate(operations):
+        if operation.id in known:
+            raise LayoutError(f"'{operation.id}' stands twice; give each operation an id of its own", f"[{i}].id")
+        known.add(operation.id)
+    for i, operation in enumerate(operations):
+        named = [(f"[{i}].needs[{j}][{k}]", name) for j, choice in enumerate(operation.needs)
+                 for k, name in enumerate(choice)]  # fmt: skip
+        named += [(f"[{i}].close_before[{j}]", name) for j, name in enumerate(operation.close_before)]
+        for at, name in named:
+            if name not in known:
+                raise LayoutError(
+                    f"'{name}' is no operation of this layout; give one of {', '.join(sorted(known))}", at
+                )
+        for j, choice in enumerate(operation.needs):
+            if not choice:
+                raise LayoutError(
+                    "offers nothing that would do; name an operation, or leave it out", f"[{i}].needs[{j}]"
+                )
+        if operation.id in operation.close_before:
+            raise LayoutError(f"'{operation.id}' cannot go back before itself", f"[{i}].close_before")
+    return Layout(
+        document["name"],
+        operations,
+        document.get("driver_change_minutes", 0.4),
+        document.get("title") or document["name"],
+        document.get("maker") or "",
+        document.get("electrical"),
+        document.get("drawing"),
+    )
 
 
 def layout_names() -> tuple[str, ...]:
@@ -55,33 +173,57 @@ def layout_names() -> tuple[str, ...]:
     return tuple(sorted(file.name.removesuffix(".toml") for file in folder.iterdir()))
 
 
-def layout_titles() -> dict[str, str]:
-    """Name -> what a person reads when choosing."""
-    return {name: layout(name).title for name in layout_names()}
+@dataclass(frozen=True, slots=True)
+class Choice:
+    """Something machines of one layout differ in: a name, what to ask, and the answers by name; the first is usual."""
+
+    name: str
+    asks: str
+    answers: Mapping[str, str]
+
+
+def choices_of(name: str) -> tuple[Choice, ...]:
+    """In what machines of a layout differ, beyond energy and supply."""
+    return tuple(
+        Choice(key, row["asks"], {answer: text for answer, text in row.items() if answer != "asks"})
+        for key, row in table(f"layouts/{name}").get("variants", {}).items()
+    )
 
 
 @cache
-def layout(name: str) -> Layout:
-    """One layout. Raises CatalogueError where it names an operation that it does not have."""
+def layout_document(name: str, variant: frozenset[tuple[str, str]] = frozenset()) -> dict[str, Any]:
+    """A layout of ours as its document, for one variant; shared, so nobody changes it.
+
+    variant: (what, answer) pairs: energy, supply, and the layout's own choices; the usual one where nothing is said.
+    """
     row = table(f"layouts/{name}")
-    operations = tuple(
-        Operation(
-            id=op["id"],
-            does=op["does"],
-            open_minutes=op["open_minutes"],
-            close_minutes=op["close_minutes"],
-            driver=op.get("driver"),
-            needs=tuple(tuple(choice) for choice in op["needs"]),
-            reaches=tuple(op.get("reaches", ())),
-            fasteners=tuple(Fastener(f["kind"], f["count"], f["state"]) for f in op.get("fasteners", ())),
-            cautions=tuple(op.get("cautions", ())),
-            close_before=tuple(op.get("close_before", ())),
-        )
-        for op in row["operations"]
-    )
-    known = {operation.id for operation in operations}
-    for operation in operations:
-        for other in (*operation.close_before, *(name for choice in operation.needs for name in choice)):
-            if other not in known:
-                raise CatalogueError(f"layouts/{name}: {operation.id} names '{other}', which is no operation of it")
-    return Layout(row["name"], row["title"], row["electrical"], operations)
+    usual = {"energy": "electric", "supply": "plug"} | {c.name: next(iter(c.answers)) for c in choices_of(name)}
+    is_ = usual | dict(variant)
+    shared = table("operations")
+    merged = [shared[op["use"]] | op if "use" in op else op for op in row["operations"]]
+    here = [op for op in merged if all(is_[what] in answers for what, answers in op.get("when", {}).items())]
+    ids = {op["id"] for op in here}
+
+    def of(op: Mapping[str, Any]) -> dict[str, Any]:
+        part = {"driver": None, "needs": [], "reaches": [], "fasteners": []} | {
+            key: value for key, value in op.items() if key not in _OF_ROWS
+        }
+        # what this variant does not have need not come off
+        part["needs"] = [left for choice in part["needs"] if (left := [other for other in choice if other in ids])]
+        if "close_before" in part:
+            part["close_before"] = [other for other in part["close_before"] if other in ids]
+        return part
+
+    head = {key: value for key, value in row.items() if key not in (*_OF_ROWS, "operations")}
+    return {"format": "warm-draft/layout", "version": 1} | head | {"operations": [of(op) for op in here]}
+
+
+@cache
+def layout(name: str, variant: frozenset[tuple[str, str]] = frozenset()) -> Layout:
+    """One layout of ours, for one variant. Raises LayoutError where it contradicts itself."""
+    return layout_of(layout_document(name, variant))
+
+
+def layout_titles() -> dict[str, str]:
+    """Name -> what a person reads when choosing."""
+    return {name: layout(name).title for name in layout_names()}

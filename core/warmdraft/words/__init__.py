@@ -3,9 +3,34 @@
 May import diagnosis, checks, faults, units, errors. The command line and the web use the same.
 """
 
+from warmdraft.words.bench import (
+    along_words,
+    area_words,
+    fastener_words,
+    part_words,
+    problem_words,
+    school_words,
+    way_words,
+    why_words,
+)
 from warmdraft.words.english import METRIC, English, UnitHabits
 from warmdraft.words.happened import happened
 from warmdraft.words.headline import headline
 from warmdraft.words.lamps import lamps
 
-__all__ = ["METRIC", "English", "UnitHabits", "happened", "headline", "lamps"]
+__all__ = [
+    "METRIC",
+    "English",
+    "UnitHabits",
+    "along_words",
+    "area_words",
+    "fastener_words",
+    "happened",
+    "headline",
+    "lamps",
+    "part_words",
+    "problem_words",
+    "school_words",
+    "way_words",
+    "why_words",
+]

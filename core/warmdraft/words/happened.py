@@ -52,10 +52,19 @@ _FILL: dict[str, Callable[[English, Facts, Facts], str]] = {
     "minutes": lambda _, __, after: f"{max(after.get('minutes') or [0]):.0f}",
     "pieces": lambda _, __, after: str(len((after.get("vent") or {}).get("pieces", []))),
     "step": lambda _, __, after: _plain(after.get("step")),
+    "counted": lambda _, __, after: _counted(after),
+    "besides": lambda _, __, after: ", besides: " + _plain(", ".join(after["also"])) if after.get("also") else "",
     "why": lambda _, __, after: str(after.get("why") or "no reason given"),
     "fault": lambda _, __, after: _known(table("words_en")["fault"], str(after.get("fault", ""))).lower(),
     "override": lambda _, __, after: str(after.get("override", "")),
 }
+
+
+def _counted(after: Facts) -> str:
+    where = _plain(after.get("step")).removeprefix("open: ")
+    number = "" if after.get("what") in ("wire", "part") else f"{after.get('count')} "
+    said = f"{number}{after.get('key')} {_plain(after.get('state'))}"
+    return said + (f" at {where}" if where else "") + (f", {after['note']}" if after.get("note") else "")
 
 
 def _plain_number(after: Facts) -> str:

@@ -3,7 +3,7 @@
 On top of diagnosis, teardown, repair and proof.
 """
 
-from warmdraft.work.plan import Step, WorkPlan, safety_acts, work_plan
+from warmdraft.work.plan import Step, Wanted, WorkPlan, safety_acts, wanted_parts, work_plan
 from warmdraft.work.stages import STAGES, JobFacts, NextStep, StageState, next_step, stage_states
 
 __all__ = [
@@ -12,9 +12,11 @@ __all__ = [
     "NextStep",
     "StageState",
     "Step",
+    "Wanted",
     "WorkPlan",
     "next_step",
     "safety_acts",
     "stage_states",
+    "wanted_parts",
     "work_plan",
 ]

@@ -2,35 +2,72 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Sequence, Set
+from dataclasses import dataclass, field
 
+from warmdraft.errors import LayoutError
 from warmdraft.repair import repair_of
 from warmdraft.tables import table
-from warmdraft.teardown import Operation, closing_order, layout, opening_order
+from warmdraft.teardown import Layout, Operation, Plan, driver_text, fits_also, plan_way
 
 
 @dataclass(frozen=True, slots=True)
 class Step:
-    """One step as it is shown: stage.id is what a mark names."""
+    """One step as it is shown: stage.id is what a mark names.
+
+    driver, in words, and what else fits; same_driver: as the step before. check: what to look at when it goes back;
+    latch: how it is held. on_the_way: it belongs to the way as planned now.
+    """
 
     id: str
     does: str
     why: str = ""
     minutes: float = 0.0
     driver: str | None = None
+    driver_also: tuple[str, ...] = ()
+    same_driver: bool = False
     fasteners: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()
     qualified: str | None = None
+    operation: str | None = None
+    check: tuple[str, ...] = ()
+    latch: str | None = None
+    gear: tuple[str, ...] = ()
+    people: int = 1
+
+
+@dataclass(frozen=True, slots=True)
+class Wanted:
+    """What is known and wanted of the way in, beyond the cause.
+
+    opened: operations off already, as they came off; impossible: those that cannot be done here; also: parts wanted
+    besides; avoid, through: operations kept out of the way, or in it.
+    """
+
+    opened: tuple[str, ...] = ()
+    impossible: frozenset[str] = frozenset()
+    also: tuple[str, ...] = ()
+    avoid: frozenset[str] = frozenset()
+    through: frozenset[str] = frozenset()
 
 
 @dataclass(frozen=True, slots=True)
 class WorkPlan:
-    """What a cause asks for on this machine; known_layout is False where there is no data for the way in."""
+    """What a cause asks for on this machine; known_layout is False where there is no data for the way in.
+
+    reach: the parts to reach; way: None where nothing has to be opened. no_way: why the way cannot keep to what is
+    impossible or wanted; then it is the quickest without regard to that.
+    """
 
     open: tuple[Step, ...]
     mend: tuple[Step, ...]
     close: tuple[Step, ...]
     known_layout: bool
+    reach: tuple[str, ...] = ()
+    way: Plan | None = None
+    no_way: str | None = None
+    #: Steps of closing that a gate asks for, whatever was opened.
+    gate_steps: tuple[str, ...] = field(default=())
 
 
 def safety_acts(supply: str, energy: str) -> tuple[Step, ...]:
@@ -42,41 +79,87 @@ def safety_acts(supply: str, energy: str) -> tuple[Step, ...]:
     )
 
 
-def _opening(operation: Operation) -> Step:
-    return Step(
-        id=f"open.{operation.id}",
-        does=operation.does,
-        minutes=operation.open_minutes,
-        driver=operation.driver,
-        fasteners=tuple(f"{f.count} × {f.kind}, {f.state}" for f in operation.fasteners),
-        cautions=operation.cautions,
-    )
-
-
-def _closing(operation: Operation) -> Step:
+def _steps(operations: Sequence[Operation], stage: str) -> tuple[Step, ...]:
     back = {"out": "back in", "loosened": "tight again"}
-    return Step(
-        id=f"close.{operation.id}",
-        does=f"Put back: {operation.does[0].lower()}{operation.does[1:]}",
-        minutes=operation.close_minutes,
-        driver=operation.driver,
-        fasteners=tuple(f"{f.count} × {f.kind}, {back[f.state]}" for f in operation.fasteners),
-        cautions=operation.cautions,
-    )
+    closing = stage == "close"
+    steps, in_hand = [], None
+    for op in operations:
+        latch = table("latches")[op.latch] if op.latch else None
+        steps.append(
+            Step(
+                id=f"{stage}.{op.id}",
+                does=(op.back or f"Put back: {op.does[0].lower()}{op.does[1:]}") if closing else op.does,
+                minutes=op.close_minutes if closing else op.open_minutes,
+                driver=driver_text(op.driver) if op.driver else None,
+                driver_also=tuple(driver_text(other) for other in fits_also(op.driver)) if op.driver else (),
+                same_driver=op.driver is not None and op.driver == in_hand,
+                fasteners=tuple(f"{f.count} × {f.kind}, {back[f.state] if closing else f.state}" for f in op.fasteners),
+                cautions=op.cautions,
+                operation=op.id,
+                check=op.check if closing else (),
+                latch=f"{latch['text']}. {latch['how']}" if latch and not closing else None,
+                gear=op.gear,
+                people=op.people,
+            )
+        )
+        in_hand = op.driver or in_hand
+    return tuple(steps)
 
 
-def work_plan(fault: str, layout_name: str | None, supply: str, energy: str) -> WorkPlan:
+def wanted_parts(fault: str, layout: Layout, also: Sequence[str] = ()) -> tuple[str, ...]:
+    """Parts to reach for a cause and what is wanted besides; what nothing reaches here is left out."""
+    return tuple(part for part in dict.fromkeys((*repair_of(fault).reach, *also)) if part in layout.parts)
+
+
+def _way(layout: Layout, reach: tuple[str, ...], wanted: Wanted) -> tuple[Plan | None, str | None]:
+    known = {op.id: op for op in layout.operations}
+    opened = tuple(name for name in wanted.opened if name in known)
+    if not reach and not opened:
+        return None, None
+    in_hand = next((known[name].driver for name in reversed(opened) if known[name].driver), None)
+
+    def plan(avoid: Set[str], through: Set[str]) -> Plan:
+        return plan_way(layout, reach, opened=set(opened), avoid=avoid & known.keys(),
+                        through=through & known.keys(), in_hand=in_hand)  # fmt: skip
+
+    try:
+        return plan(wanted.avoid | wanted.impossible, wanted.through), None
+    except LayoutError as error:
+        no_way = str(error)
+    try:  # what cannot be done outweighs what was wanted
+        return plan(wanted.impossible, frozenset()), no_way
+    except LayoutError:
+        return plan(frozenset(), frozenset()), no_way
+
+
+def work_plan(fault: str, layout: Layout | None, supply: str, energy: str, wanted: Wanted | None = None) -> WorkPlan:
     """Steps that reach, mend and close for a cause; without a known layout only what is common to all machines."""
+    wanted = wanted or Wanted()
     repair = repair_of(fault)
-    opened: tuple[Operation, ...] = ()
-    if layout_name is not None:
-        opened = opening_order(layout(layout_name), repair.reach)
     mend = tuple(
         Step(f"mend.{act.id}", act.does, minutes=act.minutes, cautions=(act.caution,) if act.caution else ())
         for act in repair.acts
     )
-    close = tuple(_closing(operation) for operation in closing_order(opened))
+    reach: tuple[str, ...] = ()
+    way: Plan | None = None
+    no_way: str | None = None
+    opening: tuple[Step, ...] = ()
+    close: tuple[Step, ...] = ()
+    if layout is not None:
+        reach = wanted_parts(fault, layout, wanted.also)
+        way, no_way = _way(layout, reach, wanted)
+    if way is not None:
+        order = {name: i for i, name in enumerate(wanted.opened)}
+        opening = _steps((*sorted(way.opened, key=lambda op: order[op.id]), *way.operations), "open")
+        close = _steps(way.closing, "close")
+    gate_steps = []
     for name, row in table("closing").items():
-        if supply in row.get("supply", (supply,)) and energy in row.get("energy", (energy,)):
-            close += (Step(f"close.{name}", row["does"], why=row["why"], minutes=row["minutes"]),)
-    return WorkPlan(tuple(_opening(op) for op in opened), mend, close, layout_name is not None or not repair.reach)
+        if supply not in row.get("supply", (supply,)) or energy not in row.get("energy", (energy,)):
+            continue
+        if row.get("counted") and close:
+            continue  # the gate counts, screw by screw
+        close += (Step(f"close.{name}", row["does"], why=row["why"], minutes=row["minutes"]),)
+        if row.get("gate"):
+            gate_steps.append(f"close.{name}")
+    known = layout is not None or not repair.reach
+    return WorkPlan(opening, mend, close, known, reach, way, no_way, tuple(gate_steps))

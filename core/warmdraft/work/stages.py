@@ -17,7 +17,10 @@ State = Literal["done", "open", "not_needed"]
 
 @dataclass(frozen=True, slots=True)
 class JobFacts:
-    """What the stages are judged by. steps: ids by stage; settled: ids marked done or said to be impossible."""
+    """What the stages are judged by. steps: ids by stage; settled: ids marked done or said to be impossible.
+
+    gate_shut: nothing that came off is left over.
+    """
 
     complaints: tuple[str, ...]
     steps: dict[str, tuple[str, ...]]
@@ -29,6 +32,7 @@ class JobFacts:
     handed_over: bool
     verdict: Verdict
     one_shot_opened: bool = False
+    gate_shut: bool = True
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,7 +76,8 @@ def stage_states(job: JobFacts) -> tuple[StageState, ...]:
                 if job.working_cause:
                     state = "not_needed" if not steps else "done" if all_settled else "open"
             case "close":
-                state = "done" if job.working_cause and all_settled and job.confirmed_cause else "open"
+                closed = all_settled and job.gate_shut
+                state = "done" if job.working_cause and closed and job.confirmed_cause else "open"
             case "prove":
                 state = "done" if job.facts_after else "open"
             case "hand_over":
@@ -98,6 +103,8 @@ def next_step(job: JobFacts) -> NextStep:
         step = _first_open(job, stage)
         if step:
             return NextStep("do_step", stage, step)
+    if not job.gate_shut:
+        return NextStep("gate", "close")
     if not job.confirmed_cause:
         return NextStep("confirm_cause", "close")
     if not job.facts_after:

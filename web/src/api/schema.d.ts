@@ -208,6 +208,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/counts/{count_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Count
+         * @description Count something at the bench, or say what became of it.
+         */
+        put: operations["jobs_api_put_count"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/facts/{fact_id}/withdrawn": {
         parameters: {
             query?: never;
@@ -508,6 +528,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ways
+         * @description Ways in to what the cause asks for, side by side; what else to do while open; what to take from the van.
+         */
+        get: operations["jobs_api_ways"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/ways/{way_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Way
+         * @description Say which way in is wanted, and what besides.
+         */
+        put: operations["jobs_api_put_way"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/join": {
         parameters: {
             query?: never;
@@ -542,6 +602,66 @@ export interface paths {
          * @description What an invitation says, before it is accepted.
          */
         post: operations["people_api_look_at_invitation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/layouts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Own Layouts
+         * @description The workshop's own layouts.
+         */
+        get: operations["machines_api_own_layouts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/layouts/{layout_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Layout
+         * @description Keep, change or remove a layout of the workshop's own.
+         */
+        put: operations["machines_api_put_layout"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/layouts/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Layout File
+         * @description A layout as a file, ours in its usual variant but for what is asked (`?energy=gas&front=two`).
+         */
+        get: operations["machines_api_layout_file"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -812,6 +932,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/recognise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Which Layout
+         * @description Which layout is this? Answers so far as a query (`?screen=top&drum_rear=rollers`).
+         */
+        get: operations["machines_api_which_layout"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/session": {
         parameters: {
             query?: never;
@@ -884,6 +1024,67 @@ export interface components {
             by: string;
             /** What */
             what: string;
+        };
+        /**
+         * AlongOut
+         * @description A part worth doing while open.
+         */
+        AlongOut: {
+            /** Minutes More */
+            minutes_more: number;
+            /** Minutes Spared */
+            minutes_spared: number;
+            /** Part */
+            part: string;
+            /** Text */
+            text: string;
+            /** Wanted */
+            wanted: boolean;
+            /** Within Reach */
+            within_reach: boolean;
+        };
+        /**
+         * AnswerOut
+         * @description An answer to a look.
+         */
+        AnswerOut: {
+            /** Code */
+            code: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * BenchOut
+         * @description The bench of a job; minutes: what is planned of opening and closing, and what has gone by.
+         */
+        BenchOut: {
+            /** Close Minutes */
+            close_minutes: number;
+            /** Compartments */
+            compartments: components["schemas"]["CompartmentOut"][];
+            /** Drawing */
+            drawing: {
+                [key: string]: unknown;
+            } | null;
+            /** Driver Changes */
+            driver_changes: number;
+            gate: components["schemas"]["GateOut"];
+            /** Layout Title */
+            layout_title: string;
+            /** No Way */
+            no_way: string | null;
+            /** Open Minutes */
+            open_minutes: number;
+            /** Optimal */
+            optimal: boolean;
+            /** Reach */
+            reach: string[];
+            /** Taken */
+            taken: {
+                [key: string]: number;
+            };
+            /** Total Minutes */
+            total_minutes: number;
         };
         /**
          * CauseIn
@@ -981,6 +1182,18 @@ export interface components {
             wait_minutes: number;
         };
         /**
+         * ChoiceOut
+         * @description Something machines of one layout differ in; the first answer is usual.
+         */
+        ChoiceOut: {
+            /** Answers */
+            answers: components["schemas"]["Named"][];
+            /** Asks */
+            asks: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * CircumstanceOut
          * @description A circumstance, which faults it makes likelier by what factor, and where that is from.
          */
@@ -1058,6 +1271,35 @@ export interface components {
             text: string;
         };
         /**
+         * CompartmentOut
+         * @description What one operation leaves on the bench; shows: shapes of the drawing.
+         */
+        CompartmentOut: {
+            /** Area */
+            area: string;
+            /** Fasteners */
+            fasteners: components["schemas"]["FastenerOut"][];
+            /** Full */
+            full: boolean;
+            /** Number */
+            number: number;
+            /** Operation */
+            operation: string;
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            /** Shows */
+            shows: string[];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "open" | "closed";
+            /** Title */
+            title: string;
+            /** Wires */
+            wires: components["schemas"]["WireOut"][];
+        };
+        /**
          * ConsequenceOut
          * @description A part that got hot, and the fault it got hot for; null while none at hand explains it.
          */
@@ -1068,6 +1310,41 @@ export interface components {
             part: string;
             /** Text */
             text: string;
+        };
+        /**
+         * CountIn
+         * @description Something counted or said at the bench. step: `open.…` of the operation, or empty for the tools.
+         */
+        CountIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /** Key */
+            key: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** State */
+            state: string;
+            /**
+             * Step
+             * @default
+             */
+            step: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "fastener" | "wire" | "part" | "tool";
         };
         /**
          * DraftLineOut
@@ -1119,6 +1396,53 @@ export interface components {
         ExpectedOut: {
             healthy: components["schemas"]["Q"] | null;
             implied: components["schemas"]["Q"] | null;
+        };
+        /**
+         * FastenerOut
+         * @description Fasteners of one kind of an operation, by where they are; left: out and not accounted for.
+         */
+        FastenerOut: {
+            /** Back */
+            back: number;
+            /** Came */
+            came: number;
+            /** Counted */
+            counted: boolean;
+            /** Differs */
+            differs: boolean;
+            /** Drop Hazard */
+            drop_hazard: boolean;
+            /** Expected */
+            expected: number;
+            /** Finish */
+            finish: string | null;
+            /** Goes Into */
+            goes_into: string | null;
+            /** Hidden */
+            hidden: string | null;
+            /** Holds */
+            holds: string | null;
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Left */
+            left: number;
+            /** Length Mm */
+            length_mm: number | null;
+            /** Missing */
+            missing: number;
+            /** Moved */
+            moved: number;
+            /** Replaced */
+            replaced: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "out" | "loosened";
+            /** Text */
+            text: string;
         };
         /**
          * FaultNamed
@@ -1233,6 +1557,22 @@ export interface components {
             why: string;
             /** Withdrawn */
             withdrawn: boolean;
+        };
+        /**
+         * GateOut
+         * @description Whether the machine is closed: what holds the gate, what was accepted, what has to be ordered for it.
+         */
+        GateOut: {
+            /** Accepted */
+            accepted: components["schemas"]["ProblemOut"][];
+            /** Orders */
+            orders: string[];
+            /** Problems */
+            problems: components["schemas"]["ProblemOut"][];
+            /** Shut */
+            shut: boolean;
+            /** Tools */
+            tools: string[];
         };
         /**
          * Greeting
@@ -1509,6 +1849,7 @@ export interface components {
          * @description A job with everything a screen shows of it: facts, verdict, stages, steps, proof, and what comes next.
          */
         JobOut: {
+            bench: components["schemas"]["BenchOut"] | null;
             /**
              * Booked For
              * Format: date-time
@@ -1674,6 +2015,10 @@ export interface components {
             profile: string;
             /** Supply */
             supply: string;
+            /** Variant */
+            variant: {
+                [key: string]: string;
+            } | null;
         };
         /**
          * KnownPlace
@@ -1705,6 +2050,34 @@ export interface components {
             state: string;
             /** Text */
             text: string;
+        };
+        /**
+         * LayoutNamed
+         * @description A layout of ours, and in what its machines differ.
+         */
+        LayoutNamed: {
+            /** Choices */
+            choices: components["schemas"]["ChoiceOut"][];
+            /** Code */
+            code: string;
+            /** Maker */
+            maker: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * LayoutSeen
+         * @description A layout and how probable it is after what was looked at.
+         */
+        LayoutSeen: {
+            /** Maker */
+            maker: string;
+            /** Name */
+            name: string;
+            /** Probability */
+            probability: number;
+            /** Title */
+            title: string;
         };
         /**
          * LiveReadingOut
@@ -1837,6 +2210,20 @@ export interface components {
             withdrawn: boolean;
         };
         /**
+         * LookOut
+         * @description The look most worth taking next.
+         */
+        LookOut: {
+            /** Answers */
+            answers: components["schemas"]["AnswerOut"][];
+            /** Ask */
+            ask: string;
+            /** Bits */
+            bits: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * LostPassword
          * @description Whose password is lost.
          */
@@ -1878,6 +2265,10 @@ export interface components {
              * @enum {string}
              */
             supply: "plug" | "hard_wired";
+            /** Variant */
+            variant?: {
+                [key: string]: string;
+            } | null;
         };
         /**
          * MachineOut
@@ -1903,6 +2294,10 @@ export interface components {
             profile_title: string;
             /** Supply */
             supply: string;
+            /** Variant */
+            variant: {
+                [key: string]: string;
+            };
         };
         /**
          * MarkIn
@@ -2242,6 +2637,16 @@ export interface components {
             pressure: components["schemas"]["Q"];
         };
         /**
+         * NoteOut
+         * @description What somebody noted of a wire's colour.
+         */
+        NoteOut: {
+            /** By */
+            by: string;
+            /** Colour */
+            colour: string;
+        };
+        /**
          * NowOut
          * @description What the facts imply there; pinned where they leave no choice.
          */
@@ -2266,6 +2671,38 @@ export interface components {
             vent_flow: components["schemas"]["Q"];
         };
         /**
+         * OwnLayoutIn
+         * @description A layout of the workshop's own, a `warm-draft/layout` document; removed: no longer offered.
+         */
+        OwnLayoutIn: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /**
+             * Removed
+             * @default false
+             */
+            removed: boolean;
+        };
+        /**
+         * OwnLayoutKept
+         * @description A layout of the workshop's own.
+         */
+        OwnLayoutKept: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Removed */
+            removed: boolean;
+        };
+        /**
          * PairOut
          * @description Two faults at once, and how likely among such pairs.
          */
@@ -2274,6 +2711,20 @@ export interface components {
             faults: string[];
             /** Probability */
             probability: number;
+        };
+        /**
+         * PartOut
+         * @description A part that has to be new, or that moves to a new assembly; settled: somebody said which.
+         */
+        PartOut: {
+            /** Carried Over */
+            carried_over: boolean;
+            /** Part */
+            part: string;
+            /** Settled */
+            settled: boolean;
+            /** Why */
+            why: string;
         };
         /**
          * PeopleOut
@@ -2526,6 +2977,19 @@ export interface components {
             value: number;
             /** Withdrawn */
             withdrawn: boolean;
+        };
+        /**
+         * RecognisedOut
+         * @description Which layout it is likely to be; known: sure enough; none_of_them: nothing fits well, start from the nearest.
+         */
+        RecognisedOut: {
+            /** Known */
+            known: boolean;
+            /** Layouts */
+            layouts: components["schemas"]["LayoutSeen"][];
+            next: components["schemas"]["LookOut"] | null;
+            /** None Of Them */
+            none_of_them: boolean;
         };
         /**
          * RecordOut
@@ -2784,18 +3248,32 @@ export interface components {
         StepOut: {
             /** Cautions */
             cautions: string[];
+            /** Check */
+            check: string[];
             /** Does */
             does: string;
             /** Driver */
             driver: string | null;
+            /** Driver Also */
+            driver_also: string[];
             /** Fasteners */
             fasteners: string[];
+            /** Gear */
+            gear: string[];
             /** Id */
             id: string;
+            /** Latch */
+            latch: string | null;
             /** Minutes */
             minutes: number;
+            /** Operation */
+            operation: string | null;
+            /** People */
+            people: number;
             /** Qualified */
             qualified: string | null;
+            /** Same Driver */
+            same_driver: boolean;
             /** Why */
             why: string;
         };
@@ -2843,6 +3321,16 @@ export interface components {
             since: string;
             /** What */
             what: string;
+        };
+        /**
+         * ToolOut
+         * @description A driver to take along, and what else fits.
+         */
+        ToolOut: {
+            /** Fits Also */
+            fits_also: string[];
+            /** Text */
+            text: string;
         };
         /**
          * TradeWord
@@ -2941,7 +3429,7 @@ export interface components {
             /** Kinds */
             kinds: components["schemas"]["KindOut"][];
             /** Layouts */
-            layouts: components["schemas"]["Named"][];
+            layouts: components["schemas"]["LayoutNamed"][];
             /** Log Kinds */
             log_kinds: components["schemas"]["LogKindOut"][];
             /** Meter Parts */
@@ -2962,6 +3450,120 @@ export interface components {
             units: components["schemas"]["UnitOut"][];
             /** Zones */
             zones: components["schemas"]["Named"][];
+        };
+        /**
+         * WayIn
+         * @description What is wanted of the way in: parts besides, operations to keep out or in.
+         */
+        WayIn: {
+            /**
+             * Also
+             * @default []
+             */
+            also: string[];
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Avoid
+             * @default []
+             */
+            avoid: string[];
+            /**
+             * Through
+             * @default []
+             */
+            through: string[];
+        };
+        /**
+         * WayOut
+         * @description A way in: what it is called by, its minutes, what it takes and spares against the first, what else it reaches.
+         */
+        WayOut: {
+            /** Also Reaches */
+            also_reaches: string[];
+            /** Avoid */
+            avoid: string[];
+            /** By */
+            by: string;
+            /** Chosen */
+            chosen: boolean;
+            /** Close Minutes */
+            close_minutes: number;
+            /** Driver Changes */
+            driver_changes: number;
+            /** Drivers */
+            drivers: string[];
+            /** Longer */
+            longer: number;
+            /** Loosened */
+            loosened: number;
+            /** Open Minutes */
+            open_minutes: number;
+            /** Operations */
+            operations: string[];
+            /** Optimal */
+            optimal: boolean;
+            /** People */
+            people: number;
+            /** Screws */
+            screws: number;
+            /** Spares */
+            spares: string[];
+            /** Takes */
+            takes: string[];
+            /** Through */
+            through: string[];
+            /** Total Minutes */
+            total_minutes: number;
+            /** Why */
+            why: string;
+            /** Wires */
+            wires: number;
+        };
+        /**
+         * WaysOut
+         * @description Ways side by side, what else is worth doing, what to take from the van, and where practitioners differ.
+         */
+        WaysOut: {
+            /** Along */
+            along: components["schemas"]["AlongOut"][];
+            /** Gear */
+            gear: string[];
+            /** No Way */
+            no_way: string | null;
+            /** Schools */
+            schools: string[];
+            /** Tools */
+            tools: components["schemas"]["ToolOut"][];
+            /** Used Up */
+            used_up: string[];
+            /** Ways */
+            ways: components["schemas"]["WayOut"][];
+        };
+        /**
+         * WireOut
+         * @description A wire of an operation: off or on its terminal; notes that differ contradict.
+         */
+        WireOut: {
+            /** Colour */
+            colour: string;
+            /** Contradicts */
+            contradicts: boolean;
+            /** Device */
+            device: string;
+            /** Ground */
+            ground: boolean;
+            /** Key */
+            key: string;
+            /** Notes */
+            notes: components["schemas"]["NoteOut"][];
+            /** Off */
+            off: boolean;
+            /** Terminal */
+            terminal: string;
         };
         /**
          * WithdrawIn
@@ -3556,6 +4158,78 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["CauseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    jobs_api_put_count: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                count_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountIn"];
             };
         };
         responses: {
@@ -4688,6 +5362,145 @@ export interface operations {
             };
         };
     };
+    jobs_api_ways: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaysOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    jobs_api_put_way: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                way_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     people_api_join: {
         parameters: {
             query?: never;
@@ -4799,6 +5612,166 @@ export interface operations {
             };
             /** @description Too Many Requests */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    machines_api_own_layouts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnLayoutKept"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    machines_api_put_layout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                layout_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnLayoutIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnLayoutKept"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    machines_api_layout_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5491,6 +6464,62 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    machines_api_which_layout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecognisedOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

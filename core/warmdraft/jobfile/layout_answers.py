@@ -1,0 +1,56 @@
+"""The answer of the verb `plan`: the quickest way in and back, as a document."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence, Set
+from typing import Any
+
+from warmdraft.errors import DocumentError, LayoutError
+from warmdraft.jobfile.answers import Json
+from warmdraft.jobfile.layout_schema import read_layout
+from warmdraft.teardown import Layout, Plan, plan_way
+
+
+def way_answer(plan: Plan) -> Json:
+    """A way as the document both the command line and the web give."""
+    off = (*plan.opened, *plan.operations)
+    counts = {state: sum(f.count for op in off for f in op.fasteners if f.state == state)
+              for state in ("out", "loosened")}  # fmt: skip
+    return {
+        "operations": [operation.id for operation in plan.operations],
+        "closing": [operation.id for operation in plan.closing],
+        "open_minutes": round(plan.open_minutes, 6),
+        "close_minutes": round(plan.close_minutes, 6),
+        "driver_changes": plan.driver_changes,
+        "total_minutes": round(plan.total_minutes, 6),
+        "drivers": list(plan.drivers),
+        "fasteners": counts,
+        "wires": [{"device": w.device, "terminal": w.terminal, "colour": w.colour} for op in off for w in op.wires],
+        "cautions": list(dict.fromkeys(caution for op in off for caution in op.cautions)),
+        "optimal": plan.optimal,
+        "reaches": sorted({part for op in off for part in op.reaches}),
+        "people": max((op.people for op in off), default=1),
+    }
+
+
+def plan_answer(
+    value: Any, reach: Sequence[str], opened: Set[str] = frozenset(), avoid: Set[str] = frozenset(), people: int = 0
+) -> Json:
+    """The quickest way through a layout's document. Raises DocumentError.
+
+    people: how many there are; 0 where nobody counts.
+    """
+    layout = read_layout(value)
+    _check_known(layout, opened | avoid)
+    if people:
+        avoid = avoid | {op.id for op in layout.operations if op.people > people}
+    try:
+        return way_answer(plan_way(layout, reach, opened=opened, avoid=avoid))
+    except LayoutError as error:
+        raise DocumentError(f"$.operations{error.at}", str(error)) from None
+
+
+def _check_known(layout: Layout, names: Set[str]) -> None:
+    known = {operation.id for operation in layout.operations}
+    for name in sorted(names - known):
+        raise DocumentError("$.operations", f"'{name}' is none of them; give some of {', '.join(sorted(known))}")

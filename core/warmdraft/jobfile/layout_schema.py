@@ -1,0 +1,134 @@
+"""The shape of `warm-draft/layout`: the operations that open a machine, and what each needs, frees and reaches."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, ClassVar, Literal
+
+from pydantic import Field, model_validator
+
+from warmdraft.errors import DocumentError, LayoutError
+from warmdraft.jobfile.parts import Length, Number, Part, between, one_of, wrong
+from warmdraft.jobfile.read import read_as
+from warmdraft.tables import table
+from warmdraft.teardown import Layout, layout_of
+
+Name = Annotated[str, Field(min_length=1, max_length=200)]
+Text = Annotated[str, Field(max_length=600)]
+Minutes = Annotated[Number, between(0, 24 * 60, "number of minutes")]
+Count = Annotated[int, between(0, 500, "count")]
+#: No machine comes apart into more.
+MOST_OPERATIONS = 1000
+
+
+class FastenerPart(Part):
+    kind: Name
+    count: Count
+    state: Annotated[str, one_of("a state of a fastener", ("out", "loosened"))]
+    length: Length | None = None
+    goes_into: Annotated[str, one_of("what it goes into", ("metal", "plastic"))] | None = None
+    thread: Name | None = None
+    finish: Name | None = None
+    hidden: Text | None = None
+    holds: Text | None = None
+    drop_hazard: bool | None = None
+
+
+class WirePart(Part):
+    device: Name
+    terminal: Name
+    colour: Name
+    ground: bool | None = None
+
+
+class OperationPart(Part):
+    may_be_null: ClassVar[tuple[str, ...]] = ("driver",)
+
+    id: Name
+    does: Text
+    open_minutes: Minutes
+    close_minutes: Minutes
+    driver: Name | None
+    needs: list[list[Name]]
+    reaches: list[Name]
+    fasteners: list[FastenerPart]
+    wires: list[WirePart] | None = None
+    cautions: list[Text] | None = None
+    close_before: list[Name] | None = None
+    people: Annotated[int, between(1, 10, "number of people")] | None = None
+    area: Name | None = None
+    shows: list[Name] | None = None
+    latch: Annotated[str, one_of("a latch", tuple(table("latches")))] | None = None
+    way: Text | None = None
+    school: bool | None = None
+    back: Text | None = None
+    check: list[Text] | None = None
+    uses_up: list[Name] | None = None
+    carries_over: list[Name] | None = None
+    gear: list[Name] | None = None
+
+
+Coordinate = Annotated[Number, between(-50, 150, "place in the drawing")]
+Point = Annotated[list[Coordinate], Field(min_length=2, max_length=2)]
+
+
+class ShapePart(Part):
+    """A shape of the cut-away: one of a box (left, top, right, bottom), a circle (x, y, radius), a path."""
+
+    kind: Name
+    label: Text | None = None
+    box: Annotated[list[Coordinate], Field(min_length=4, max_length=4)] | None = None
+    circle: Annotated[list[Coordinate], Field(min_length=3, max_length=3)] | None = None
+    path: Annotated[list[Point], Field(min_length=3, max_length=60)] | None = None
+
+    @model_validator(mode="after")
+    def _one_shape(self) -> Any:
+        if sum(form is not None for form in (self.box, self.circle, self.path)) != 1:
+            raise wrong("is no shape; give one of box, circle, path")
+        return self
+
+
+class DrawingPart(Part):
+    """The cut-away from the side, front at the left, 100 wide and 100 high."""
+
+    air_in: Annotated[list[Point], Field(max_length=60)]
+    air_out: Annotated[list[Point], Field(max_length=60)]
+    shapes: dict[Name, ShapePart]
+
+
+class LayoutDocument(Part):
+    """A layout as a file: `warm-draft/layout`, version 1."""
+
+    format: Literal["warm-draft/layout"]
+    version: Literal[1]
+    name: Name
+    title: Text | None = None
+    notes: str | None = None
+    maker: Name | None = None
+    driver_change_minutes: Minutes
+    electrical: dict[Name, Text] | None = None
+    drawing: DrawingPart | None = None
+    operations: Annotated[list[OperationPart], Field(max_length=MOST_OPERATIONS)]
+
+    @model_validator(mode="after")
+    def _shapes_are_there(self) -> Any:
+        shapes = self.drawing.shapes if self.drawing else {}
+        for i, operation in enumerate(self.operations):
+            for shape in operation.shows or ():
+                if shape not in shapes:
+                    raise wrong(f"'{shape}' is no shape of the drawing; give one of {', '.join(shapes) or 'none'}",
+                                f"operations[{i}].shows")  # fmt: skip
+        return self
+
+
+def read_layout_document(value: Any) -> dict[str, Any]:
+    """A checked layout document, as plain values. Raises DocumentError."""
+    return read_as(LayoutDocument, value, "a layout").model_dump(exclude_none=True)
+
+
+def read_layout(value: Any) -> Layout:
+    """A layout from its document. Raises DocumentError that says where it contradicts itself."""
+    document = read_layout_document(value)
+    try:
+        return layout_of(document)
+    except LayoutError as error:
+        raise DocumentError(f"$.operations{error.at}", str(error)) from None

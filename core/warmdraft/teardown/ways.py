@@ -1,0 +1,169 @@
+"""Distinct ways to the same parts side by side, what else is worth doing while open, and what to take along."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence, Set
+from dataclasses import dataclass
+
+from warmdraft.errors import LayoutError
+from warmdraft.tables import table
+from warmdraft.teardown.layouts import Layout, Operation
+from warmdraft.teardown.planner import Plan, plan_way
+
+#: Hexagons this near in width across flats turn the same head, mm (common practice, no source).
+FITS_WITHIN_MM = 0.2
+#: A part is worth doing along when that spares at least so many minutes against opening for it alone, and no fewer than
+#: it takes (own choice).
+WORTH_SPARING = 5.0
+#: A way that only some always take is shown while it takes no more than so many times the quickest (own choice).
+_SCHOOL_COSTS = 1.6
+
+
+@dataclass(frozen=True, slots=True)
+class Way:
+    """A way, what sets it apart from the first (its own operations, those it spares), and what else it reaches.
+
+    longer: minutes more than the first; 0 for the first itself.
+    """
+
+    plan: Plan
+    by: tuple[str, ...]
+    takes: tuple[Operation, ...]
+    spares: tuple[Operation, ...]
+    also_reaches: tuple[str, ...]
+    longer: float
+
+
+def _off(plan: Plan) -> frozenset[str]:
+    return frozenset(op.id for op in plan.closing)
+
+
+def ways(
+    layout: Layout, reach: Sequence[str], *, opened: Set[str] = frozenset(), avoid: Set[str] = frozenset(),
+    most: int = 3,
+) -> tuple[Way, ...]:  # fmt: skip
+    """The quickest way, and the quickest ones that do without what it takes, or with what some always take off.
+
+    Two ways are distinct when an operation that has a name of its own (`way`) is in one and not in the other.
+    Raises LayoutError where there is no way at all.
+    """
+    first = plan_way(layout, reach, opened=opened, avoid=avoid)
+    named = frozenset(op.id for op in layout.operations if op.way)
+    found = {_off(first) & named: first}
+    for operation in layout.operations:
+        without = operation.id in _off(first)
+        if operation.id in opened or not (without or operation.school):
+            continue
+        try:
+            other = (
+                plan_way(layout, reach, opened=opened, avoid=avoid | {operation.id})
+                if without
+                else plan_way(layout, reach, opened=opened, avoid=avoid, through={operation.id})
+            )
+        except LayoutError:
+            continue
+        if not without and other.total_minutes > _SCHOOL_COSTS * first.total_minutes:
+            continue
+        key = _off(other) & named
+        if key not in found or other.total_minutes < found[key].total_minutes:
+            found[key] = other
+    others = sorted((plan for plan in found.values() if plan is not first), key=lambda plan: plan.total_minutes)
+    return tuple(_way(plan, first, others[0] if others else None, reach) for plan in (first, *others)[:most])
+
+
+def _way(plan: Plan, first: Plan, second: Plan | None, reach: Sequence[str]) -> Way:
+    against = second if plan is first else first
+    own, other = _off(plan), _off(against) if against else frozenset()
+    return Way(
+        plan,
+        tuple(op.way for op in plan.closing[::-1] if op.way),
+        tuple(op for op in plan.operations if against and op.id not in other),
+        tuple(op for op in against.operations if op.id not in own) if against else (),
+        tuple(sorted({part for op in plan.closing for part in op.reaches} - set(reach))),
+        plan.total_minutes - first.total_minutes,
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class Along:
+    """A part that may be done while the machine is open: minutes more now, minutes spared against a visit of its own.
+
+    within_reach: it is reached by this way as it is.
+    """
+
+    part: str
+    minutes_more: float
+    minutes_spared: float
+    within_reach: bool
+
+
+def worth_doing_along(layout: Layout, reach: Sequence[str], *, avoid: Set[str] = frozenset()) -> tuple[Along, ...]:
+    """Parts beyond those asked for that this opening brings near, the most minutes spared first."""
+    base = plan_way(layout, reach, avoid=avoid)
+    reached = {part for op in base.closing for part in op.reaches}
+    rows = []
+    for part in layout.parts:
+        if part in reach:
+            continue
+        try:
+            alone = plan_way(layout, (part,), avoid=avoid).total_minutes
+            more = 0.0 if part in reached else plan_way(layout, (*reach, part), avoid=avoid).total_minutes
+        except LayoutError:
+            continue
+        more = max(0.0, more - base.total_minutes)
+        if alone - more >= max(WORTH_SPARING, more):
+            rows.append(Along(part, more, alone - more, part in reached))
+    return tuple(sorted(rows, key=lambda row: (-row.minutes_spared, row.part)))
+
+
+@dataclass(frozen=True, slots=True)
+class Tool:
+    """A driver of the kit, and what else of a bag would fit in its place."""
+
+    driver: str
+    text: str
+    fits_also: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Kit:
+    """What to take before leaving the van."""
+
+    tools: tuple[Tool, ...]
+    used_up: tuple[str, ...]
+    gear: tuple[str, ...]
+
+
+def driver_text(driver: str) -> str:
+    """A driver in words; one of somebody's own layout by the name it has there."""
+    row = table("drivers").get(driver)
+    return str(row["text"]) if row else driver
+
+
+def fits_also(driver: str) -> tuple[str, ...]:
+    """Drivers that turn the same head: hexagons as wide within 0.2 mm, and what the table names."""
+    book: Mapping[str, Mapping[str, object]] = table("drivers")
+    row = book.get(driver)
+    if row is None:
+        return ()
+    across = row.get("across_mm")
+    near = [
+        name
+        for name, other in book.items()
+        if name != driver
+        and isinstance(across, float)
+        and isinstance(width := other.get("across_mm"), float)
+        and abs(width - across) <= FITS_WITHIN_MM
+    ]
+    named = row.get("fits_also", [])
+    return (*near, *(named if isinstance(named, list) else []))
+
+
+def kit_of(plan: Plan) -> Kit:
+    """Drivers in the order they are taken up, parts that have to be new, protective gear."""
+    off = (*plan.opened, *plan.operations)
+    return Kit(
+        tuple(Tool(d, driver_text(d), tuple(driver_text(other) for other in fits_also(d))) for d in plan.drivers),
+        tuple(dict.fromkeys(part for op in off for part in op.uses_up)),
+        tuple(dict.fromkeys(item for op in off for item in op.gear)),
+    )
