@@ -233,7 +233,7 @@ def people_working() -> list[Figure]:
 
     seconds = float(os.environ.get("WARM_WORKING_SECONDS", "600"))
     told = working(os.environ["WARM_URL"], *SIGN_IN, people=50, seconds=seconds, web=int(os.environ["WARM_WEB_PID"]))
-    limits = {"list": 60, "job": 8, "here": 6, "history": 12, "mark": 20, "reading": 20}
+    limits = {"list": 12, "job": 4, "here": 3, "history": 4, "mark": 8, "reading": 10}
     return [
         *(
             Figure(f"50 people: {name}, p95 × doing nothing", told.p95[name] / told.p95["nothing"], limit, "×")

@@ -6,13 +6,24 @@ from uuid import UUID
 
 from jobs.models import Count, Job, Mark
 from machines.layouts import layout_of_machine
-from warmdraft.teardown import Layout, Marked, corrected_count, minutes_taken, with_counts, with_minutes
+from warmdraft.teardown import (
+    Layout,
+    Marked,
+    corrected_count,
+    fastener_keys,
+    minutes_taken,
+    with_counts,
+    with_minutes,
+)
 
 #: The latest records of a layout that are learned from: more say no more, and ways change.
 _MOST_RECORDS = 60
 
+#: Stages whose steps follow one another with hands in the machine; before them there is reading and thinking.
+_TIMED = ("open", "mend", "close")
+
 Minutes = dict[str, list[float]]
-#: By operation and fastener: (machine, count), the oldest first.
+#: By step and fastener: (machine, count), the oldest first.
 Counts = dict[tuple[str, str], list[tuple[UUID, int]]]
 
 
@@ -40,8 +51,8 @@ def _learned(workshop_id: UUID, layout: str, as_of: int) -> tuple[Minutes, Count
 
 
 def taken_of(marks: list[Mark]) -> dict[str, float]:
-    """Minutes each step took, by the marks of one job."""
-    done = [mark for mark in marks if mark.state == "done"]
+    """Minutes each step of opening, mending and closing took, by the marks of one job; the first says nothing."""
+    done = [mark for mark in marks if mark.state == "done" and mark.step.split(".")[0] in _TIMED]
     if not done:
         return {}
     began = min(mark.at for mark in done)
@@ -56,18 +67,11 @@ def layout_for(job: Job, as_of: int) -> Layout | None:
         return None
     minutes, counted = _learned(job.workshop_id, machine.layout, as_of)
     counts = {}
-    expected = {(op.id, key): f.count for op, key, f in _fasteners(base)}
-    for name, rows in counted.items():
-        if name in expected:
-            last = dict(rows)  # the latest of each machine
-            here = last.pop(machine.id, None)
-            counts[name] = corrected_count(expected[name], here, list(last.values()))
-    return with_counts(with_minutes(base, minutes), counts)
-
-
-def _fasteners(layout: Layout):  # type: ignore[no-untyped-def]
-    from warmdraft.teardown import fastener_keys
-
-    for op in layout.operations:
+    for op in base.operations:
         for key, fastener in zip(fastener_keys(op), op.fasteners, strict=True):
-            yield op, key, fastener
+            rows = counted.get((f"open.{op.id}", key))
+            if rows:
+                last = dict(rows)  # the latest of each machine
+                here = last.pop(machine.id, None)
+                counts[op.id, key] = corrected_count(fastener.count, here, list(last.values()))
+    return with_counts(with_minutes(base, minutes), counts)

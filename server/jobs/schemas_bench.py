@@ -76,7 +76,7 @@ class CompartmentOut(Schema):
     parts: list[PartOut]
 
 
-class ProblemOut(Schema):
+class GateProblemOut(Schema):
     """What the gate stands on, or what was accepted with a reason."""
 
     code: str
@@ -91,8 +91,8 @@ class GateOut(Schema):
     """Whether the machine is closed: what holds the gate, what was accepted, what has to be ordered for it."""
 
     shut: bool
-    problems: list[ProblemOut]
-    accepted: list[ProblemOut]
+    problems: list[GateProblemOut]
+    accepted: list[GateProblemOut]
     orders: list[str]
     tools: list[str]
 

@@ -107,7 +107,7 @@ def put_layout(request: HttpRequest, layout_id: UUID, facts: OwnLayoutIn) -> Own
     return keep_layout(member_of(request), layout_id, facts.document, facts.removed)
 
 
-@router.get("/layouts/{name}", response={200: dict[str, Any], **_REFUSED})
+@router.get("/layouts/{name}/file", response={200: dict[str, Any], **_REFUSED})
 def layout_file(request: HttpRequest, name: str) -> JsonResponse:
     """A layout as a file, ours in its usual variant but for what is asked (`?energy=gas&front=two`)."""
     who = member_of(request)

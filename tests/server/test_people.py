@@ -13,6 +13,7 @@ from jobs.models import Happening
 from people.may import RULES
 from people.models import Act, Attempt, Membership, Person
 from people.tasks import send_mail_later
+from warmdraft.teardown import layout_document
 
 pytestmark = pytest.mark.django_db
 NEW = "brand new words 1"
@@ -55,6 +56,7 @@ def test_the_table_holds(role):
         "confirm_a_cause": lambda: person.put(f"/jobs/{job}/causes/{uuid.uuid4()}", cause | {"kind": "confirmed"}),
         "import_a_job": lambda: person.brings(b"{}"),
         "keep_code_profiles": lambda: person.put(f"/code-profiles/{uuid.uuid4()}", {"document": document}),
+        "keep_layouts": lambda: person.put(f"/layouts/{uuid.uuid4()}", {"document": layout_document("two_motors")}),
         "see_people": lambda: person.get("/people"),
         "invite": lambda: person.put(f"/invitations/{uuid.uuid4()}", {"email": "new@lake.example", "role": "trainee"}),
         "change_a_role": lambda: person.put(

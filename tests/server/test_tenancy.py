@@ -10,7 +10,8 @@ from tests.server.factories import AT, a_technician, job_facts
 
 from config.api import api
 from jobs.models import Job, Reading
-from machines.models import CodeProfile
+from machines.models import CodeProfile, OwnLayout
+from warmdraft.teardown import layout_document
 
 pytestmark = pytest.mark.django_db
 
@@ -38,6 +39,8 @@ BODIES = {
     "/jobs/{job_id}/photos/{photo_id}": {},
     "/jobs/{job_id}/causes/{cause_id}": {"kind": "working", "fault": "hood_blocked", "at": AT},
     "/jobs/{job_id}/record/{record_id}": {"at": AT},
+    "/jobs/{job_id}/ways/{way_id}": {"also": ["belt"], "at": AT},
+    "/jobs/{job_id}/counts/{count_id}": {"step": "", "what": "tool", "key": "in the bag", "state": "counted", "at": AT},
 }
 
 
@@ -133,6 +136,7 @@ OTHER_BODIES = {
     "/people/{person_id}": {"role": "trainee", "qualifications": []},
     "/invitations/{invitation_id}": {"email": "new@lake.example", "role": "trainee"},
     "/code-profiles/{profile_id}": {"document": {}},
+    "/layouts/{layout_id}": {"document": layout_document("two_motors")},
 }  # fmt: skip
 
 
@@ -151,9 +155,11 @@ def test_every_route_answers_every_role_as_it_says_and_a_stranger_finds_nothing(
     documented = api.get_openapi_schema()["paths"]
     owner = a_technician("lead")
     colleague = a_technician("technician", owner.workshop)
-    job, profile = owner.opens(), uuid.uuid4()
+    job, profile, own = owner.opens(), uuid.uuid4(), uuid.uuid4()
     CodeProfile.objects.create(id=profile, workshop=owner.workshop, document={})
-    theirs = {"job_id": job, "person_id": colleague.person.id, "profile_id": profile, "sha256": "0" * 64}
+    OwnLayout.objects.create(id=own, workshop=owner.workshop, document={"title": owner.workshop.name})
+    theirs = {"job_id": job, "person_id": colleague.person.id, "profile_id": profile, "sha256": "0" * 64,
+              "layout_id": own, "name": own}  # fmt: skip
     for method, path in routes():
         if path.endswith("/live"):
             continue  # a stream does not end; tests/server/test_live.py follows one
@@ -169,5 +175,6 @@ def test_every_route_answers_every_role_as_it_says_and_a_stranger_finds_nothing(
             strange = asked(person, method, path, theirs)
             assert strange.status_code in (404, 403, 422), (method, path, strange.content)
             assert owner.workshop.name.encode() not in strange.content
+    assert OwnLayout.objects.get(id=own).version == 1
     assert Job.objects.get(id=job).version == 2 and CodeProfile.objects.get(id=profile).document == {}
     assert colleague.get("/me").json()["role"] == "technician"

@@ -19,7 +19,7 @@ What = Literal["fastener", "wire", "part", "tool"]
 STATES: dict[str, tuple[str, ...]] = {
     "fastener": ("out", "loosened", "back", "tight", "moved", "replaced", "missing", "left_over"),
     "wire": ("on", "off", "noted"),
-    "part": ("renewed", "not_needed", "carried", "stays"),
+    "part": ("renewed", "not_needed", "carried", "stays", "unsaid"),
     "tool": ("counted",),
 }
 #: Where a fastener that came out may end; together they are as many as came out.
@@ -174,12 +174,10 @@ def _compartment(
         off = is_off if word is None else word == "off"
         wires.append(WireTag(wire, off, _since_agreed(tuple(t for t in own if t.state == "noted"))))
     parts = []
-    for names, states, carried in (
-        (operation.uses_up, ("renewed", "not_needed"), False),
-        (operation.carries_over, ("carried", "stays"), True),
-    ):
+    for names, carried in ((operation.uses_up, False), (operation.carries_over, True)):
         for part in names:
-            told = next((t for state in states if (t := said("part", part, state))), None)
+            words = [t for t in tallies if (t.operation, t.what, t.key) == (operation.id, "part", part)]
+            told = words[-1] if words and words[-1].state != "unsaid" else None
             parts.append(Used(part, carried, not is_off or told is not None, told.note if told else ""))
     state: Literal["waiting", "open", "closed"] = "closed" if is_back else "open" if is_off else "waiting"
     return Compartment(number, operation, state, tuple(fasteners), tuple(wires), tuple(parts))

@@ -10,7 +10,7 @@ import { useEffect, useMemo, useSyncExternalStore } from 'react'
 import { client, csrfToken, given, problemOf, Refused } from './client'
 import { withWaiting } from './echo'
 import { Outbox, type Write } from './outbox'
-import type { Habits, Job, JobRecord, JobRow, Me } from './types'
+import type { Habits, Job, JobRecord, JobRow, Me, Recognised } from './types'
 
 export const keys = {
   session: ['session'] as const,
@@ -26,6 +26,9 @@ export const keys = {
   sittings: ['sittings'] as const,
   history: (id: string) => ['jobs', id, 'history'] as const,
   codeProfiles: ['code-profiles'] as const,
+  ways: (id: string, version: number) => ['jobs', id, 'ways', version] as const,
+  layouts: ['layouts'] as const,
+  recognise: (answers: Record<string, string>) => ['recognise', answers] as const,
 }
 
 const A_WEEK = 7 * 24 * 3600 * 1000
@@ -58,6 +61,7 @@ function isRecord(answer: unknown): answer is JobRecord {
 }
 
 export const CODE_PROFILES = '/api/v1/code-profiles/'
+export const LAYOUTS = '/api/v1/layouts/'
 
 /** Every write's answer is the whole job with its new verdict: it goes straight to the screen. */
 export const outbox = new Outbox(async (write, answer) => {
@@ -72,6 +76,7 @@ export const outbox = new Outbox(async (write, answer) => {
   }
   if (write.path.startsWith(CODE_PROFILES))
     void queryClient.invalidateQueries({ queryKey: keys.codeProfiles })
+  if (write.path.startsWith(LAYOUTS)) void queryClient.invalidateQueries({ queryKey: keys.layouts })
   void queryClient.invalidateQueries({ queryKey: keys.jobs, exact: true })
 })
 
@@ -168,6 +173,43 @@ export function useHeat(job: Job, loads: number, price: number) {
           signal,
         }),
       ),
+  })
+}
+
+/** Ways in side by side; those of the version before stay on the screen while the next are worked out. */
+export function useWays(job: Job) {
+  return useQuery({
+    queryKey: keys.ways(job.id, job.version),
+    placeholderData: keepPreviousData,
+    staleTime: SELDOM,
+    queryFn: async ({ signal }) =>
+      given(await client.GET('/api/v1/jobs/{job_id}/ways', { params: { path: { job_id: job.id } }, signal })),
+  })
+}
+
+export function useOwnLayouts() {
+  return useQuery({
+    queryKey: keys.layouts,
+    queryFn: async ({ signal }) => given(await client.GET('/api/v1/layouts', { signal })),
+  })
+}
+
+/** A layout as its document, ours or the workshop's own. */
+export async function layoutDocument(name: string): Promise<Record<string, unknown>> {
+  return given(await client.GET('/api/v1/layouts/{name}/file', { params: { path: { name } } }))
+}
+
+/** Which layout is it, after these looks? */
+export function useRecognised(answers: Record<string, string>) {
+  return useQuery({
+    queryKey: keys.recognise(answers),
+    placeholderData: keepPreviousData,
+    staleTime: SELDOM,
+    queryFn: async ({ signal }) => {
+      const response = await fetch(`/api/v1/recognise?${new URLSearchParams(answers)}`, { signal })
+      if (!response.ok) throw new Refused(await problemOf(response))
+      return (await response.json()) as Recognised
+    },
   })
 }
 

@@ -648,7 +648,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/layouts/{name}": {
+    "/api/v1/layouts/{name}/file": {
         parameters: {
             query?: never;
             header?: never;
@@ -1564,15 +1564,33 @@ export interface components {
          */
         GateOut: {
             /** Accepted */
-            accepted: components["schemas"]["ProblemOut"][];
+            accepted: components["schemas"]["GateProblemOut"][];
             /** Orders */
             orders: string[];
             /** Problems */
-            problems: components["schemas"]["ProblemOut"][];
+            problems: components["schemas"]["GateProblemOut"][];
             /** Shut */
             shut: boolean;
             /** Tools */
             tools: string[];
+        };
+        /**
+         * GateProblemOut
+         * @description What the gate stands on, or what was accepted with a reason.
+         */
+        GateProblemOut: {
+            /** Code */
+            code: string;
+            /** Counted */
+            counted: number;
+            /** Expected */
+            expected: number;
+            /** Operation */
+            operation: string;
+            /** Subject */
+            subject: string;
+            /** Text */
+            text: string;
         };
         /**
          * Greeting

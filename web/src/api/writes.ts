@@ -1,5 +1,17 @@
-import { CODE_PROFILES, outbox } from './queries'
-import type { CauseIn, FindingIn, JobIn, LogIn, MarkIn, MeterIn, ReadingIn, RunIn } from './types'
+import { CODE_PROFILES, LAYOUTS, outbox } from './queries'
+import type {
+  CauseIn,
+  CountIn,
+  FindingIn,
+  Job,
+  JobIn,
+  LogIn,
+  MarkIn,
+  MeterIn,
+  ReadingIn,
+  RunIn,
+  WayIn,
+} from './types'
 import { newId } from './uuid'
 
 /** What a technician can do to a job. Each goes through the outbox; each has what takes it back. */
@@ -11,6 +23,36 @@ const base = (job: string) => `/api/v1/jobs/${job}`
 
 export const openJob = (job: string, facts: Omit<JobIn, 'at'>) =>
   outbox.put({ job, path: base(job), body: { ...facts, at: at() }, says: `job at ${facts.place.name}` })
+
+/** What is said of a job, changed; the rest goes along as it stands. */
+export function changeJob(
+  job: Job,
+  change: Partial<Pick<Job, 'complaints' | 'circumstances' | 'said' | 'told'>>,
+  way: { layout: string; variant: Record<string, string> } = job.machine,
+) {
+  const { id, name, profile, energy, supply, age_years } = job.machine
+  return openJob(job.id, {
+    title: job.title,
+    complaints: job.complaints,
+    circumstances: job.circumstances,
+    told: job.told,
+    said: job.said,
+    booked_for: job.booked_for,
+    place: job.place,
+    machine: {
+      id,
+      name,
+      profile,
+      layout: way.layout,
+      variant: way.variant,
+      energy: energy === 'gas' ? 'gas' : 'electric',
+      supply: supply === 'plug' ? 'plug' : 'hard_wired',
+      age_years,
+    },
+    based_on: job.version,
+    ...change,
+  })
+}
 
 /** Add something to a job under a new id; what takes it back needs the id. */
 function add(job: string, to: string, body: unknown, says: string, query = '') {
@@ -44,6 +86,10 @@ export const keepCodeProfile = (
   removed = false,
 ) => outbox.put({ job, path: `${CODE_PROFILES}${id}`, body: { document, removed }, says: 'code profile' })
 
+/** A layout of the workshop's own; it belongs to no job. */
+export const keepLayout = (id: string, document: Record<string, unknown>, removed = false) =>
+  outbox.put({ job: '', path: `${LAYOUTS}${id}`, body: { document, removed }, says: 'layout' })
+
 export const withdraw = (job: string, fact: string, withdrawn: boolean) =>
   outbox.put({
     job,
@@ -54,6 +100,12 @@ export const withdraw = (job: string, fact: string, withdrawn: boolean) =>
 
 export const markStep = (job: string, facts: Omit<MarkIn, 'at'>) =>
   add(job, 'marks', { ...facts, at: at() }, `${words(facts.step)}: ${words(facts.state)}`).outcome
+
+export const count = (job: string, facts: Omit<CountIn, 'at'>) =>
+  add(job, 'counts', { ...facts, at: at() }, `${facts.key}: ${words(facts.state)}`).outcome
+
+export const chooseWay = (job: string, facts: Omit<WayIn, 'at'>) =>
+  add(job, 'ways', { ...facts, at: at() }, 'way in').outcome
 
 export const chooseCause = (job: string, facts: Omit<CauseIn, 'at'>) =>
   add(job, 'causes', { ...facts, at: at() }, `${facts.kind} cause: ${words(facts.fault)}`).outcome

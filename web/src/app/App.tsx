@@ -17,6 +17,9 @@ const JoinPage = lazy(() => links().then((m) => ({ default: m.JoinPage })))
 const PeoplePage = lazy(() =>
   import('../features/people/PeoplePage').then((m) => ({ default: m.PeoplePage })),
 )
+const LayoutsPage = lazy(() =>
+  import('../features/layouts/LayoutsPage').then((m) => ({ default: m.LayoutsPage })),
+)
 const HistoryPage = lazy(() =>
   import('../features/hand-over/HistoryPage').then((m) => ({ default: m.HistoryPage })),
 )
@@ -70,6 +73,7 @@ function SignedIn() {
         <Route path="/jobs" element={<JobsPage />} />
         <Route path="/jobs/new" element={<NewJobPage />} />
         <Route path="/people" element={<PeoplePage />} />
+        <Route path="/layouts" element={<LayoutsPage />} />
         <Route path="/new-password/:key/:token" element={<NewPasswordPage />} />
         <Route path="/join/:token" element={<JoinPage />} />
         <Route path="/jobs/:jobId/history" element={<HistoryPage />} />

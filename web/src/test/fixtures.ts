@@ -30,6 +30,13 @@ export const step = (id: string, more: Partial<Step> = {}): Step => ({
   fasteners: [],
   cautions: [],
   qualified: null,
+  driver_also: [],
+  same_driver: false,
+  operation: null,
+  check: [],
+  latch: null,
+  gear: [],
+  people: 1,
   ...more,
 })
 
@@ -58,6 +65,7 @@ export function aJob(changes: Partial<Job> = {}): Job {
     machine: {
       id: 'm',
       name: 'left machine',
+      variant: {},
       profile: 'full-size-electric',
       profile_title: 'Full size, electric, 60 Hz',
       layout: '',
@@ -94,6 +102,7 @@ export function aJob(changes: Partial<Job> = {}): Job {
     open: [],
     mend: [],
     close: [],
+    bench: null,
     known_layout: false,
     proof: { code: 'not_measured', text: 'Not measured since the work.', regained: null, rows: [] },
     verdict: {

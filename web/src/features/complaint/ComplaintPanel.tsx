@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import type { Circumstance, Job, Told } from '../../api/types'
-import { openJob } from '../../api/writes'
+import { changeJob } from '../../api/writes'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { Toggles } from '../../ui/Choice'
 import { matcher } from './find'
@@ -14,27 +14,7 @@ export function ComplaintPanel({ job }: { job: Job }) {
   const found = <T extends { code: string; text: string }>(options: T[], chosen: string[]) =>
     options.filter(({ code, text }) => chosen.includes(code) || matches(text))
   const save = async (change: Partial<Pick<Job, 'complaints' | 'circumstances' | 'said' | 'told'>>) => {
-    const { id, name, profile, layout, energy, supply, age_years } = job.machine
-    const outcome = await openJob(job.id, {
-      title: job.title,
-      complaints: job.complaints,
-      circumstances: job.circumstances,
-      told: job.told,
-      said: job.said,
-      booked_for: job.booked_for,
-      place: job.place,
-      machine: {
-        id,
-        name,
-        profile,
-        layout,
-        energy: energy === 'gas' ? 'gas' : 'electric',
-        supply: supply === 'plug' ? 'plug' : 'hard_wired',
-        age_years,
-      },
-      based_on: job.version,
-      ...change,
-    })
+    const outcome = await changeJob(job, change)
     setTrouble(outcome.state === 'refused' ? outcome.problem.message : null)
   }
   return (

@@ -7,13 +7,21 @@ import type { Job } from '../../api/types'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
 import { undoLast, useUndo } from '../../app/undo'
-import { useKeys } from '../../app/useKeys'
+import { type Keys, useKeys } from '../../app/useKeys'
 import { Failed, Waiting } from '../../ui/states'
+import { useWide } from '../../ui/useWide'
+import { BenchPanel } from '../bench/BenchPanel'
+import { placeOf } from '../bench/bench'
+import { say } from '../bench/Counting'
+import { Cutaway } from '../bench/Cutaway'
+import { Tray } from '../bench/Tray'
 import { CausePanel } from '../cause/CausePanel'
 import { ComplaintPanel } from '../complaint/ComplaintPanel'
 import { DraftLine } from '../draft-line/DraftLine'
+import { DraftStrip } from '../draft-line/DraftStrip'
 import { ElementCard } from '../draft-line/ElementCard'
 import { HandOverPanel } from '../hand-over/HandOverPanel'
+import { NameLayout } from '../layouts/NameLayout'
 import { MeasurePanel } from '../measure/MeasurePanel'
 import { ProvePanel } from '../prove/ProvePanel'
 import { ConfirmCause } from '../steps/ConfirmCause'
@@ -21,7 +29,7 @@ import { StepsPanel } from '../steps/StepsPanel'
 import { NextCard } from './NextCard'
 import { PhoneBar } from './PhoneBar'
 import { StageStrip } from './StageStrip'
-import { useNext } from './useNext'
+import { currentStep, useNext } from './useNext'
 
 export function JobPage() {
   const { jobId = '' } = useParams()
@@ -43,6 +51,26 @@ function OpenJob({ job }: { job: Job }) {
   const here = useLive(job.id)
   const next = useNext(job, stage, check)
   const stages = vocabulary.stages
+  const wide = useWide()
+  const [askedFor, setAskedFor] = useState<string | null>(null)
+  const [trayOpen, setTrayOpen] = useState(false)
+  const [lineOpen, setLineOpen] = useState(false)
+  const bench = (stage === 'open' || stage === 'close') && job.bench ? stage : null
+  const step = bench ? currentStep(job, bench === 'open' ? job.open : job.close) : undefined
+  // a count that was asked belongs to its step
+  const asked = step !== undefined && askedFor === step.id
+  const ask = () => setAskedFor(step?.id ?? null)
+  const digits = useMemo(() => {
+    const row = placeOf(job, step)?.fasteners[0]
+    if (!asked || !row || !step) return {}
+    const state = bench === 'open' ? row.state : row.state === 'loosened' ? 'tight' : 'back'
+    return Object.fromEntries(
+      Array.from({ length: 10 }, (_, n) => [
+        String(n),
+        () => say(job.id, `open.${step.operation}`, 'fastener', row.key, state, n),
+      ]),
+    )
+  }, [asked, job, step, bench])
   const keys = useMemo(() => {
     const toStage = Object.fromEntries(
       stages.map((entry, i) => [String(i + 1), () => void navigate(`/jobs/${job.id}/${entry.code}`)]),
@@ -59,7 +87,16 @@ function OpenJob({ job }: { job: Job }) {
       Escape: () => (picked ? setPicked(null) : void navigate('/jobs')),
     }
   }, [stages, job.id, job.working_cause, job.handed_over, navigate, picked])
-  useKeys({ ...keys, n: next.run, ' ': next.done ?? (() => undefined) }, me.habits.single_keys)
+  const benchKeys: Keys = bench
+    ? {
+        t: () => (wide ? document.getElementById('tray')?.scrollIntoView() : setTrayOpen(true)),
+        c: ask,
+      }
+    : {}
+  useKeys(
+    { ...keys, ...benchKeys, ...digits, n: next.run, ' ': next.done ?? (() => undefined) },
+    me.habits.single_keys,
+  )
   useEffect(() => {
     document.title = `${job.place.name} · ${textOf(stages, stage)} · Warm Draft`
   }, [job.place.name, stages, stage])
@@ -85,21 +122,53 @@ function OpenJob({ job }: { job: Job }) {
         </div>
       </TopBar>
       <main className="mx-auto grid max-w-[1280px] grid-cols-[minmax(0,1fr)] gap-3 px-2 pt-3 pb-32 sm:px-6 md:pb-8">
-        <DraftLine
-          job={job}
-          habits={me.habits}
-          vocabulary={vocabulary}
-          picked={picked}
-          onPick={setPicked}
-          older={older}
-        />
+        {bench && !wide && !lineOpen ? (
+          <DraftStrip job={job} habits={me.habits} vocabulary={vocabulary} onOpen={() => setLineOpen(true)} />
+        ) : (
+          <div className={bench && wide ? 'grid grid-cols-[minmax(0,1fr)_340px] gap-3' : 'contents'}>
+            <DraftLine
+              job={job}
+              habits={me.habits}
+              vocabulary={vocabulary}
+              picked={picked}
+              onPick={setPicked}
+              older={older}
+            />
+            {bench && wide && (
+              <section className="card-paper p-3" aria-label="Cut-away">
+                <Cutaway job={job} step={step} />
+              </section>
+            )}
+          </div>
+        )}
         {picked && <ElementCard element={picked} job={job} onClose={() => setPicked(null)} />}
         <StageStrip job={job} stage={stage} />
         <div className="grid gap-3 md:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)] md:items-start">
           <section className="card-paper p-4 sm:p-5" aria-label={textOf(stages, stage)}>
-            <StagePanel job={job} stage={stage} check={check} />
+            {bench ? (
+              <div className="grid gap-6">
+                <BenchPanel
+                  job={job}
+                  stage={bench}
+                  asked={asked}
+                  onAsk={ask}
+                  trayOpen={trayOpen}
+                  onTray={setTrayOpen}
+                />
+                {bench === 'close' && job.working_cause && <ConfirmCause job={job} />}
+              </div>
+            ) : (
+              <StagePanel job={job} stage={stage} check={check} />
+            )}
           </section>
-          <NextCard job={job} next={next} undo={undo} />
+          <div className="grid gap-3">
+            <NextCard job={job} next={next} undo={undo} />
+            {bench && wide && (
+              <section id="tray" className="card-paper p-4" aria-label="Tray">
+                <Tray job={job} current={step?.operation ?? undefined} />
+              </section>
+            )}
+          </div>
         </div>
       </main>
       <PhoneBar job={job} stage={stage} next={next} undo={undo} />
@@ -119,18 +188,21 @@ function StagePanel({ job, stage, check }: { job: Job; stage: string; check: str
       return <CausePanel job={job} />
     case 'open':
       return (
-        <StepsPanel
-          job={job}
-          title="Open"
-          steps={job.open}
-          nothing={
-            !job.working_cause
-              ? 'First settle on a cause; the way in follows from it.'
-              : job.known_layout
-                ? 'Nothing has to be opened for this cause.'
-                : 'The way into this machine is not known here. Open it by the maker’s sheet, photograph wires first, count screws.'
-          }
-        />
+        <>
+          <StepsPanel
+            job={job}
+            title="Open"
+            steps={job.open}
+            nothing={
+              !job.working_cause
+                ? 'First settle on a cause; the way in follows from it.'
+                : job.known_layout
+                  ? 'Nothing has to be opened for this cause.'
+                  : 'Nobody has said yet how this machine comes apart. Find it by looking, or open it by the maker’s sheet: photograph wires first, count screws.'
+            }
+          />
+          {!job.known_layout && !job.handed_over && <NameLayout job={job} />}
+        </>
       )
     case 'mend':
       return (

@@ -8,6 +8,7 @@ import { useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
 import { useKeys } from '../../app/useKeys'
 import { Choice, Toggles } from '../../ui/Choice'
+import { type Chosen, LayoutChoice } from '../layouts/LayoutChoice'
 
 export function NewJobPage() {
   const { me, vocabulary } = useSignedIn()
@@ -18,7 +19,7 @@ export function NewJobPage() {
   const [machineId, setMachineId] = useState<string | null>(null)
   const [profile, setProfile] = useState(vocabulary.profiles[0]?.code ?? '')
   const [supply, setSupply] = useState<'plug' | 'hard_wired'>('plug')
-  const [layout, setLayout] = useState('')
+  const [way, setWay] = useState<Chosen>({ layout: '', variant: {} })
   const [complaints, setComplaints] = useState<string[]>([])
   const [circumstances, setCircumstances] = useState<string[]>([])
   const [said, setSaid] = useState('')
@@ -58,7 +59,7 @@ export function NewJobPage() {
             id: ids.machine,
             name: '',
             profile,
-            layout,
+            ...way,
             energy: chosen?.energy === 'gas' ? 'gas' : 'electric',
             supply,
             age_years: null,
@@ -137,15 +138,7 @@ export function NewJobPage() {
                 value={supply}
                 onChange={setSupply}
               />
-              <Choice
-                title="The way in"
-                options={[
-                  ['', 'not known yet'],
-                  ...vocabulary.layouts.map((known) => [known.code, known.text] as const),
-                ]}
-                value={layout}
-                onChange={setLayout}
-              />
+              <LayoutChoice chosen={way} onChange={setWay} />
             </>
           )}
           <Toggles

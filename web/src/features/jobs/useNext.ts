@@ -82,6 +82,16 @@ export function useNext(job: Job, stage: string, check: string | null): Next {
       done,
     }
   }
+  if (next.code === 'gate' && here)
+    return {
+      text: next.text,
+      run: () => {
+        const gate = document.querySelector<HTMLElement>('[data-gate] button, [data-gate] input')
+        gate?.scrollIntoView({ block: 'center' })
+        gate?.focus()
+      },
+      done,
+    }
   if (next.code === 'confirm_cause' && here)
     return { text: next.text, run: () => document.querySelector<HTMLElement>('[data-answer]')?.focus(), done }
   if (next.code === 'hand_over' && here)

@@ -2,12 +2,12 @@ import { useState } from 'react'
 import type { Check, Job } from '../../api/types'
 import { recordFinding, withdraw } from '../../api/writes'
 import { canUndo } from '../../app/undo'
+import { AskWhy } from '../../ui/AskWhy'
 
 /** "Can't do this here", with why: the next check moves on. */
 export function CannotHere({ job, check, phase }: { job: Job; check: Check; phase: 'before' | 'after' }) {
   const [asking, setAsking] = useState(false)
-  const [why, setWhy] = useState('')
-  const say = async () => {
+  const say = async (why: string) => {
     const { id, outcome } = recordFinding(job.id, {
       check: check.check,
       result: 'not_possible',
@@ -28,27 +28,6 @@ export function CannotHere({ job, check, phase }: { job: Job; check: Check; phas
       </button>
     )
   return (
-    <form
-      className="mt-2 flex gap-2"
-      onSubmit={(event) => {
-        event.preventDefault()
-        void say()
-      }}
-    >
-      <label className="min-w-0 flex-1">
-        <span className="sr-only">Why not?</span>
-        <input
-          className="field"
-          autoFocus
-          value={why}
-          maxLength={200}
-          placeholder="Why not? (a word is enough)"
-          onChange={(event) => setWhy(event.target.value)}
-        />
-      </label>
-      <button type="submit" className="btn btn-outline touch">
-        Go on without it
-      </button>
-    </form>
+    <AskWhy ask="Why not? (a word is enough)" says="Go on without it" focus onSay={(why) => void say(why)} />
   )
 }

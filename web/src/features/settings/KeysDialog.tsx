@@ -6,6 +6,8 @@ const KEYS: readonly [string, string][] = [
   ['r', 'a new reading'],
   ['Space', 'step done'],
   ['u', 'undo'],
+  ['t', 'the tray, at Open and Close'],
+  ['c', 'count this step: digits answer'],
   ['/', 'find a job'],
   ['← →', 'walk along the draft line, when it has the focus'],
   ['Esc', 'back one'],

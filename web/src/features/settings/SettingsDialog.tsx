@@ -138,6 +138,10 @@ export function SettingsDialog({ onClose, onKeys }: { onClose: () => void; onKey
       <p className="mt-2">
         <Link to="/people" className="touch inline-flex items-center underline" onClick={onClose}>
           People of the workshop
+        </Link>{' '}
+        ·{' '}
+        <Link to="/layouts" className="touch inline-flex items-center underline" onClick={onClose}>
+          Layouts
         </Link>
       </p>
       <SignOut onFailed={setFailed} />

@@ -2,6 +2,7 @@ import { useState } from 'react'
 import type { Job, Step } from '../../api/types'
 import { markStep } from '../../api/writes'
 import { canUndo } from '../../app/undo'
+import { AskWhy } from '../../ui/AskWhy'
 import { Key } from '../../ui/Key'
 import { currentStep, stepDone } from '../jobs/useNext'
 import { PhotoButton, Photos } from '../photos/Photos'
@@ -115,7 +116,6 @@ function CurrentStep({
   onCannot: (why: string) => void
 }) {
   const [asking, setAsking] = useState(false)
-  const [why, setWhy] = useState('')
   return (
     <div className="bg-[var(--wash)] mt-3 rounded-xl p-4">
       <p className="text-2xl leading-snug font-bold">{step.does}</p>
@@ -152,30 +152,7 @@ function CurrentStep({
         <PhotoButton job={job} step={step.id} />
       </div>
       <Photos job={job} step={step.id} />
-      {asking && (
-        <form
-          className="mt-2 flex flex-wrap gap-2"
-          onSubmit={(event) => {
-            event.preventDefault()
-            if (why.trim()) onCannot(why.trim())
-          }}
-        >
-          <label className="min-w-0 flex-1">
-            <span className="sr-only">Why not?</span>
-            <input
-              className="field"
-              autoFocus
-              value={why}
-              maxLength={200}
-              placeholder="Why not?"
-              onChange={(event) => setWhy(event.target.value)}
-            />
-          </label>
-          <button type="submit" className="btn btn-outline touch">
-            Go on without it
-          </button>
-        </form>
-      )}
+      {asking && <AskWhy ask="Why not?" says="Go on without it" focus onSay={onCannot} />}
     </div>
   )
 }

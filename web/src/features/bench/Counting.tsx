@@ -1,0 +1,328 @@
+import { useState } from 'react'
+import type { Fastener, Job, Step, UsedPart, Wire } from '../../api/types'
+import { count } from '../../api/writes'
+import { canUndo } from '../../app/undo'
+import { Key } from '../../ui/Key'
+import { countsAround, recountWords } from './bench'
+
+/** Say something of one thing at the bench, with what takes it back. */
+export function say(
+  job: string,
+  step: string,
+  what: 'fastener' | 'wire' | 'part' | 'tool',
+  key: string,
+  state: string,
+  number = 1,
+  note = '',
+  undo?: { state: string; number: number },
+): void {
+  void count(job, { step, what, key, state, count: number, note })
+  if (undo)
+    canUndo(job, {
+      says: `${key}: ${number} ${state}`,
+      run: () => void count(job, { step, what, key, state: undo.state, count: undo.number, note: '' }),
+    })
+}
+
+/** How many came out, or went back: by thumb, or by a digit while it is asked. */
+export function CountRow({
+  job,
+  step,
+  row,
+  closing,
+  asked,
+  onAsk,
+}: {
+  job: Job
+  step: Step
+  row: Fastener
+  closing: boolean
+  asked: boolean
+  onAsk: () => void
+}) {
+  const [more, setMore] = useState(false)
+  const loosened = row.state === 'loosened'
+  const state = closing ? (loosened ? 'tight' : 'back') : row.state
+  const expected = closing ? row.came - row.moved - row.replaced - row.missing : row.expected
+  const now = closing ? row.back : row.came
+  const said = closing ? (loosened ? row.back > 0 : false) : row.counted
+  const question = closing
+    ? loosened
+      ? 'How many are tight again?'
+      : 'How many went back?'
+    : loosened
+      ? 'How many did you loosen?'
+      : 'How many came out?'
+  const choices = more ? Array.from({ length: 21 }, (_, i) => i) : countsAround(expected)
+  const set = (number: number) => {
+    say(job.id, `open.${step.operation}`, 'fastener', row.key, state, number, '', {
+      state,
+      number: said ? now : closing && loosened ? 0 : expected,
+    })
+    setMore(false)
+  }
+  const trouble = closing ? null : recountWords(row)
+  const left = closing && row.left !== 0 && (loosened ? row.back > 0 : row.back !== expected)
+  return (
+    <fieldset className="mt-3">
+      <legend className="text-sm">
+        {question} <span className="text-soft">{row.text}</span>{' '}
+        {!asked && (
+          <button type="button" className="sr-only" onClick={onAsk}>
+            Count with the number keys
+          </button>
+        )}
+        {asked ? <Key>0–9</Key> : <Key>c</Key>}
+      </legend>
+      <div className="mt-1 flex flex-wrap gap-2">
+        {choices.map((number) => (
+          <button
+            key={number}
+            type="button"
+            className="chip min-w-[3.25rem] justify-center text-xl font-bold"
+            aria-pressed={said ? number === now : !(closing && loosened) && number === expected}
+            aria-label={`${number} ${loosened ? (closing ? 'tight again' : 'loosened') : closing ? 'back' : 'out'}`}
+            onClick={() => set(number)}
+          >
+            {number}
+          </button>
+        ))}
+        {!more && (
+          <button
+            type="button"
+            className="chip min-w-[3.25rem] justify-center text-xl"
+            aria-label="Another number"
+            onClick={() => setMore(true)}
+          >
+            +
+          </button>
+        )}
+      </div>
+      {trouble && (
+        <p role="status" className="text-primary mt-2 font-bold">
+          {trouble}
+        </p>
+      )}
+      {left && (
+        <p role="status" className="text-primary mt-2 font-bold">
+          {row.left > 0
+            ? `${row.left} of ${row.came} not yet ${loosened ? 'tight' : 'back'}: they belong here.`
+            : `${-row.left} more than came out: whose is it?`}
+        </p>
+      )}
+    </fieldset>
+  )
+}
+
+const TINT: Record<string, string> = {
+  red: '#b3382c',
+  blue: '#2f5f9e',
+  white: '#f7f2e8',
+  black: '#2b2723',
+  grey: '#8c8880',
+  green: '#3f7a3c',
+  violet: '#7a55a0',
+  yellow: '#d0a92a',
+  brown: '#7a4f2a',
+  orange: '#d9772b',
+  pink: '#d58a9b',
+}
+const tint = (colour: string) => TINT[colour.toLowerCase().split(/[ /-]/)[0] ?? ''] ?? 'transparent'
+
+/** A wire as a tag: its colour as a bar and as a word, its device, its terminal. */
+export function Tag({ wire, small = false }: { wire: Wire; small?: boolean }) {
+  const colour = wire.notes.at(-1)?.colour ?? wire.colour
+  return (
+    <span className={`flex items-center gap-2 ${small ? 'text-sm' : ''}`}>
+      <span
+        aria-hidden="true"
+        className="border-base-content/40 h-8 w-2.5 shrink-0 rounded-full border"
+        style={{ background: tint(colour) }}
+      />
+      <span className="leading-tight">
+        <b>{wire.device}</b>
+        {wire.ground && ' ⏚ ground'}
+        <span className="text-soft block">
+          {wire.terminal} · {colour}
+        </span>
+      </span>
+    </span>
+  )
+}
+
+/** The wires of a step. Opening: a note of the colour seen where it differs. Closing: each on its terminal. */
+export function WireRows({
+  job,
+  step,
+  wires,
+  closing,
+}: {
+  job: Job
+  step: Step
+  wires: readonly Wire[]
+  closing: boolean
+}) {
+  if (wires.length === 0) return null
+  const at = `open.${step.operation}`
+  const on = (wire: Wire, is: boolean) =>
+    say(job.id, at, 'wire', wire.key, is ? 'on' : 'off', 1, '', { state: is ? 'off' : 'on', number: 1 })
+  const plain = wires.filter((wire) => !wire.ground && wire.off)
+  return (
+    <div className="mt-3">
+      <p className="text-sm">
+        {closing
+          ? 'Each wire on its terminal:'
+          : 'Wires that come off (colour is what you see, not what tells them):'}
+      </p>
+      <ul className="mt-1 grid gap-2 sm:grid-cols-2">
+        {wires.map((wire) => (
+          <li
+            key={wire.key}
+            className={`flex items-center justify-between gap-2 rounded-xl border px-3 py-1.5 ${wire.contradicts ? 'border-primary border-2' : 'border-base-300'}`}
+          >
+            <Tag wire={wire} />
+            {closing ? (
+              <button
+                type="button"
+                className="chip"
+                aria-pressed={!wire.off}
+                aria-label={`${wire.key}: on`}
+                onClick={() => on(wire, wire.off)}
+              >
+                {wire.off ? 'On' : '✓ on'}
+              </button>
+            ) : (
+              <ColourNote job={job} at={at} wire={wire} />
+            )}
+          </li>
+        ))}
+      </ul>
+      {closing && plain.length > 1 && (
+        <button
+          type="button"
+          className="btn btn-outline touch mt-2"
+          onClick={() => {
+            for (const wire of plain) on(wire, true)
+          }}
+        >
+          All {plain.length} on by their tags
+        </button>
+      )}
+      {wires.map(
+        (wire) => wire.contradicts && <Contradiction key={wire.key} job={job} at={at} wire={wire} />,
+      )}
+    </div>
+  )
+}
+
+function ColourNote({ job, at, wire }: { job: Job; at: string; wire: Wire }) {
+  const [asking, setAsking] = useState(false)
+  if (!asking)
+    return (
+      <button
+        type="button"
+        className="btn btn-ghost touch px-2 text-sm"
+        aria-label={`Another colour on ${wire.key}`}
+        onClick={() => setAsking(true)}
+      >
+        other colour
+      </button>
+    )
+  return (
+    <select
+      className="field max-w-32"
+      autoFocus
+      aria-label={`Colour seen on ${wire.key}`}
+      defaultValue=""
+      onChange={(event) => {
+        say(job.id, at, 'wire', wire.key, 'noted', 1, event.target.value)
+        setAsking(false)
+      }}
+    >
+      <option value="" disabled>
+        colour seen
+      </option>
+      {Object.keys(TINT).map((colour) => (
+        <option key={colour}>{colour}</option>
+      ))}
+    </select>
+  )
+}
+
+/** Two notes that cannot both be right, side by side to choose from. */
+export function Contradiction({ job, at, wire }: { job: Job; at: string; wire: Wire }) {
+  const notes = [...new Map(wire.notes.map((note) => [note.colour.toLowerCase(), note])).values()]
+  return (
+    <div role="alert" className="border-primary mt-2 rounded-xl border-2 p-3">
+      <p className="font-bold">Two notes contradict: {wire.key}</p>
+      <div className="mt-2 grid grid-cols-2 gap-2">
+        {notes.slice(-2).map((note) => (
+          <button
+            key={note.colour}
+            type="button"
+            className="btn btn-outline h-auto min-h-[54px] flex-col items-start gap-0 py-2"
+            onClick={() => say(job.id, at, 'wire', wire.key, 'noted', 0, note.colour)}
+          >
+            <span className="text-lg">{note.colour}</span>
+            <span className="text-sm font-normal">noted by {note.by || 'you'}; this is right</span>
+          </button>
+        ))}
+      </div>
+    </div>
+  )
+}
+
+/** Parts that have to be new, or that move to the new assembly. */
+export function PartRows({ job, step, parts }: { job: Job; step: Step; parts: readonly UsedPart[] }) {
+  if (parts.length === 0) return null
+  return (
+    <ul className="mt-3 grid gap-2">
+      {parts.map((part) => (
+        <li key={part.part} className="flex flex-wrap items-center gap-2">
+          <span className="min-w-0 flex-1">
+            <b>{part.part}</b>{' '}
+            <span className="text-soft">{part.carried_over ? 'on the old part' : 'has to be new'}</span>
+          </span>
+          <PartWords job={job.id} at={`open.${step.operation}`} part={part} />
+        </li>
+      ))}
+    </ul>
+  )
+}
+
+export function PartWords({ job, at, part }: { job: string; at: string; part: UsedPart }) {
+  const choices = part.carried_over
+    ? ([
+        ['carried', 'moved to the new one'],
+        ['stays', 'old part stays'],
+      ] as const)
+    : ([
+        ['renewed', 'a new one is in'],
+        ['not_needed', 'not needed here'],
+      ] as const)
+  if (part.settled)
+    return (
+      <button
+        type="button"
+        className="chip"
+        aria-pressed="true"
+        onClick={() => say(job, at, 'part', part.part, 'unsaid')}
+      >
+        ✓ said
+      </button>
+    )
+  return (
+    <>
+      {choices.map(([state, text]) => (
+        <button
+          key={state}
+          type="button"
+          className="chip"
+          onClick={() => say(job, at, 'part', part.part, state, 1, '', { state: 'unsaid', number: 1 })}
+        >
+          {text}
+        </button>
+      ))}
+    </>
+  )
+}

@@ -1,0 +1,171 @@
+import type { GateProblem, Job } from '../../api/types'
+import { AskWhy } from '../../ui/AskWhy'
+import { Contradiction, PartWords, say, Tag } from './Counting'
+
+/** Before a machine counts as closed: what is left over, where it belongs, and the one press that settles it. */
+export function GatePanel({ job, older }: { job: Job; older: boolean }) {
+  const bench = job.bench
+  if (!bench) return null
+  const { gate } = bench
+  return (
+    <section
+      data-gate
+      aria-label="Gate"
+      className={`rounded-xl border-2 p-4 ${gate.shut ? 'border-success' : 'border-primary'}`}
+    >
+      <h2 className="text-xl font-bold">
+        {gate.shut ? '✓ Closed: nothing left over' : `Not closed yet: ${gate.problems.length} to settle`}
+      </h2>
+      {older && (
+        <p className="text-soft text-sm">As the server last judged it; what waits here is not in it yet.</p>
+      )}
+      <ul className="mt-2 grid gap-3">
+        {gate.problems.map((problem) => (
+          <li
+            key={`${problem.code}${problem.operation}${problem.subject}`}
+            className="border-base-300 border-t pt-3"
+          >
+            <p className="font-bold">{problem.text}</p>
+            <Settle job={job} problem={problem} />
+          </li>
+        ))}
+      </ul>
+      {gate.accepted.length > 0 && (
+        <div className="mt-3">
+          <h3 className="font-bold">Accepted, and on the record</h3>
+          <ul className="list-disc pl-5">
+            {gate.accepted.map((row) => (
+              <li key={row.text}>{row.text}</li>
+            ))}
+          </ul>
+          {gate.orders.length > 0 && (
+            <p className="mt-1">
+              <b>To order:</b> {gate.orders.join('; ')}
+            </p>
+          )}
+        </div>
+      )}
+      {!gate.shut && <LeftOver job={job} />}
+    </section>
+  )
+}
+
+function Settle({ job, problem }: { job: Job; problem: GateProblem }) {
+  const at = `open.${problem.operation}`
+  const place = job.bench?.compartments.find((row) => row.operation === problem.operation)
+  const row = place?.fasteners.find((fastener) => fastener.key === problem.subject)
+  const wire = place?.wires.find((candidate) => candidate.key === problem.subject)
+  const part = place?.parts.find((candidate) => candidate.part === problem.subject)
+  const press = (text: string, run: () => void) => (
+    <button type="button" className="btn btn-outline touch" onClick={run}>
+      {text}
+    </button>
+  )
+  const left = problem.expected - problem.counted
+  switch (problem.code) {
+    case 'still_loose':
+      return press(problem.expected === 1 ? 'Tight now' : `All ${problem.expected} tight now`, () =>
+        say(job.id, at, 'fastener', problem.subject, 'tight', problem.expected, '', {
+          state: 'tight',
+          number: problem.counted,
+        }),
+      )
+    case 'left_over':
+      return (
+        <div className="mt-1 flex flex-wrap gap-2">
+          {press('Found its hole: all back', () =>
+            say(job.id, at, 'fastener', problem.subject, 'back', (row?.back ?? 0) + left, '', {
+              state: 'back',
+              number: row?.back ?? 0,
+            }),
+          )}
+          {press('Moved to the new part', () =>
+            say(job.id, at, 'fastener', problem.subject, 'moved', (row?.moved ?? 0) + left),
+          )}
+          {press('Replaced by a new one', () =>
+            say(job.id, at, 'fastener', problem.subject, 'replaced', (row?.replaced ?? 0) + left),
+          )}
+          <AskWhy
+            most={300}
+            ask="Missing: why?"
+            says={`Accept ${left} missing`}
+            onSay={(why) =>
+              say(job.id, at, 'fastener', problem.subject, 'missing', (row?.missing ?? 0) + left, why)
+            }
+          />
+        </div>
+      )
+    case 'missing':
+      return (
+        <AskWhy
+          most={300}
+          ask="Missing: why?"
+          says="Accept it"
+          onSay={(why) => say(job.id, at, 'fastener', problem.subject, 'missing', row?.missing ?? 1, why)}
+        />
+      )
+    case 'more_than_came':
+      return press(`${problem.counted} had come out`, () =>
+        say(job.id, at, 'fastener', problem.subject, row?.state ?? 'out', problem.counted),
+      )
+    case 'wire_off':
+    case 'ground_off':
+      return (
+        <div className="mt-1 flex flex-wrap items-center gap-3">
+          {wire && <Tag wire={wire} />}
+          {press('On its terminal, tugged', () =>
+            say(job.id, at, 'wire', problem.subject, 'on', 1, '', { state: 'off', number: 1 }),
+          )}
+        </div>
+      )
+    case 'wire_contradicts':
+      return wire ? <Contradiction job={job} at={at} wire={wire} /> : null
+    case 'used_up':
+    case 'carried_over':
+      return part ? (
+        <div className="mt-1 flex flex-wrap gap-2">
+          <PartWords job={job.id} at={at} part={part} />
+        </div>
+      ) : null
+    case 'tools':
+      return (
+        <div className="mt-1">
+          <p className="text-soft text-sm">{job.bench?.gate.tools.join(', ')}</p>
+          {press(`All ${problem.expected} are in the bag`, () =>
+            say(job.id, '', 'tool', problem.subject, 'counted', problem.expected, '', {
+              state: 'counted',
+              number: 0,
+            }),
+          )}
+        </div>
+      )
+    case 'nowhere':
+      return (
+        <AskWhy
+          most={300}
+          ask="Why may it stay out?"
+          says="Accept it"
+          onSay={(why) => say(job.id, '', 'fastener', problem.subject, 'left_over', problem.counted, why)}
+        />
+      )
+    default:
+      return null
+  }
+}
+
+/** A screw in the hand that no compartment knows. */
+function LeftOver({ job }: { job: Job }) {
+  return (
+    <p className="mt-3">
+      <button
+        type="button"
+        className="btn btn-ghost touch"
+        onClick={() =>
+          say(job.id, '', 'fastener', 'screw', 'left_over', 1, '', { state: 'left_over', number: 0 })
+        }
+      >
+        One is left that belongs nowhere
+      </button>
+    </p>
+  )
+}

@@ -1,0 +1,57 @@
+import type { Habits, Job, Vocabulary } from '../../api/types'
+import { bare, percentages, unitFor } from '../../ui/numbers'
+
+const WIDE = 300
+const HIGH = 34
+
+/** The draft line while hands are in the machine, on a phone: a strip that stays, and opens when pressed. */
+export function DraftStrip({
+  job,
+  habits,
+  vocabulary,
+  onOpen,
+}: {
+  job: Job
+  habits: Habits
+  vocabulary: Vocabulary
+  onOpen: () => void
+}) {
+  const { draft_line, elements, readings } = job.verdict
+  const pressures = draft_line.now.map((node) => node.pressure.value)
+  const most = Math.max(1, ...pressures.map(Math.abs))
+  const points = pressures.map(
+    (value, i) =>
+      `${((WIDE * i) / Math.max(1, pressures.length - 1)).toFixed(1)},${(HIGH / 2 - (value / most) * (HIGH / 2 - 3)).toFixed(1)}`,
+  )
+  const flow = unitFor('flow', habits, vocabulary)
+  const shares = percentages(elements.map((element) => element.probability))
+  const hot = elements[0]
+  const name = vocabulary.elements.find((element) => element.code === hot?.element)?.text
+  return (
+    <button
+      type="button"
+      className="card-paper touch flex w-full items-center gap-3 px-3 py-1.5 text-left"
+      aria-label={`Draft line: ${name ?? ''} ${shares[0] ?? 0} percent. Open it`}
+      onClick={onOpen}
+    >
+      <svg
+        viewBox={`0 0 ${WIDE} ${HIGH}`}
+        className="h-9 min-w-0 flex-1"
+        preserveAspectRatio="none"
+        aria-hidden="true"
+      >
+        <path d={`M0 ${HIGH / 2}H${WIDE}`} className="stroke-base-300" strokeWidth={1} />
+        <polyline points={points.join(' ')} className="fill-none stroke-[var(--now)]" strokeWidth={2.5} />
+      </svg>
+      <span className="text-sm whitespace-nowrap">
+        <b>
+          {name} {shares[0] ?? 0} %
+        </b>
+        <span className="text-soft block">
+          {readings.outlet_flow?.implied ? bare(readings.outlet_flow.implied, flow) : '–'} {flow.look} of{' '}
+          {readings.outlet_flow?.healthy ? bare(readings.outlet_flow.healthy, flow) : '–'}
+        </span>
+      </span>
+    </button>
+  )
+}

@@ -1,0 +1,65 @@
+import { useState } from 'react'
+import { useOwnLayouts } from '../../api/queries'
+import { useSignedIn } from '../../app/signedIn'
+import { Choice } from '../../ui/Choice'
+import { titleOf } from './document'
+import { Recognise } from './Recognise'
+
+export type Chosen = { layout: string; variant: Record<string, string> }
+
+/** The way in of a machine: known by its looks, one of ours or the workshop's own, and in what this one differs. */
+export function LayoutChoice({ chosen, onChange }: { chosen: Chosen; onChange: (chosen: Chosen) => void }) {
+  const { vocabulary } = useSignedIn()
+  const own = useOwnLayouts()
+  const [looking, setLooking] = useState(false)
+  const known = vocabulary.layouts.find((row) => row.code === chosen.layout)
+  return (
+    <div className="grid gap-3">
+      <label className="block">
+        <span className="font-bold">The way in</span>
+        <span className="mt-1 flex flex-wrap gap-2">
+          <select
+            className="field max-w-md flex-1"
+            value={chosen.layout}
+            onChange={(event) => onChange({ layout: event.target.value, variant: {} })}
+          >
+            <option value="">not known yet</option>
+            {vocabulary.layouts.map((row) => (
+              <option key={row.code} value={row.code}>
+                {row.text}
+              </option>
+            ))}
+            {(own.data ?? []).map((row) => (
+              <option key={row.id} value={row.id}>
+                {titleOf(row.document)} (our own)
+              </option>
+            ))}
+          </select>
+          <button type="button" className="btn btn-outline touch" onClick={() => setLooking(true)}>
+            Find it by looking
+          </button>
+        </span>
+      </label>
+      {known?.choices.map((choice) => (
+        <Choice
+          key={choice.name}
+          title={choice.asks}
+          options={choice.answers.map((answer) => [answer.code, answer.text] as const)}
+          value={chosen.variant[choice.name] ?? choice.answers[0]?.code ?? ''}
+          onChange={(answer) =>
+            onChange({ ...chosen, variant: { ...chosen.variant, [choice.name]: answer } })
+          }
+        />
+      ))}
+      {looking && (
+        <Recognise
+          onClose={() => setLooking(false)}
+          onChoose={(layout) => {
+            onChange({ layout, variant: {} })
+            setLooking(false)
+          }}
+        />
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,288 @@
+import { useEffect, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { layoutDocument, useOwnLayouts } from '../../api/queries'
+import type { Problem } from '../../api/types'
+import { newId } from '../../api/uuid'
+import { keepLayout } from '../../api/writes'
+import { useSignedIn } from '../../app/signedIn'
+import { TopBar } from '../../app/TopBar'
+import { useKeys } from '../../app/useKeys'
+import { documentOf, newRow, type Row, rowsOf, titleOf } from './document'
+
+type Json = Record<string, unknown>
+type Draft = { id: string; document: Json; title: string; rows: Row[] }
+
+const draftOf = (id: string, document: Json): Draft => ({
+  id,
+  document,
+  title: titleOf(document),
+  rows: rowsOf(document),
+})
+
+/** Layouts of ours to start from, and the workshop's own: edited as a table, brought in and given out as files. */
+export function LayoutsPage() {
+  const { me, vocabulary } = useSignedIn()
+  const own = useOwnLayouts()
+  const navigate = useNavigate()
+  const [draft, setDraft] = useState<Draft | null>(null)
+  const [trouble, setTrouble] = useState<string | null>(null)
+  const may = me.may.includes('keep_layouts')
+  useKeys({ Escape: () => (draft ? setDraft(null) : void navigate('/jobs')) }, me.habits.single_keys)
+  useEffect(() => {
+    document.title = 'Layouts · Warm Draft'
+  }, [])
+  const start = async (name: string, id: string, mine: boolean) => {
+    const from = await layoutDocument(name)
+    setTrouble(null)
+    setDraft(draftOf(id, mine ? from : { ...from, title: `${titleOf(from)}, ours` }))
+  }
+  const bring = async (file: File | undefined) => {
+    if (!file) return
+    try {
+      const brought = JSON.parse(await file.text()) as Json
+      setDraft(draftOf(newId(), brought))
+      setTrouble(null)
+    } catch {
+      setTrouble(`${file.name} is no JSON; give a file that was saved from here, or one of its format.`)
+    }
+  }
+  return (
+    <>
+      <TopBar>
+        <h1 className="text-lg font-bold">Layouts</h1>
+      </TopBar>
+      <main className="mx-auto grid max-w-[1280px] gap-4 px-3 pt-4 pb-10 sm:px-6">
+        {draft ? (
+          <Editor key={draft.id} draft={draft} onClose={() => setDraft(null)} />
+        ) : (
+          <>
+            <section className="card-paper p-4">
+              <h2 className="text-xl font-bold">The workshop's own</h2>
+              {own.data?.length === 0 && (
+                <p className="mt-1">
+                  None yet. Start from the nearest below and mend what differs, or bring in a file.
+                </p>
+              )}
+              <ul className="mt-2 grid gap-2">
+                {(own.data ?? []).map((row) => (
+                  <li key={row.id} className="flex flex-wrap items-center gap-2">
+                    <b className="flex-1">{titleOf(row.document)}</b>
+                    <a
+                      className="btn btn-ghost touch"
+                      href={`/api/v1/layouts/${row.id}/file`}
+                      download={`${titleOf(row.document)}.json`}
+                    >
+                      Save as a file
+                    </a>
+                    <button
+                      type="button"
+                      className="btn btn-outline touch"
+                      onClick={() => void start(row.id, row.id, true)}
+                    >
+                      Edit
+                    </button>
+                  </li>
+                ))}
+              </ul>
+              {may ? (
+                <label className="btn btn-outline touch mt-3 cursor-pointer">
+                  Bring in a file
+                  <input
+                    type="file"
+                    accept="application/json,.json"
+                    className="sr-only"
+                    onChange={(event) => {
+                      void bring(event.target.files?.[0])
+                      event.target.value = ''
+                    }}
+                  />
+                </label>
+              ) : (
+                <p className="mt-2">{me.may_not.keep_layouts}</p>
+              )}
+              {trouble && (
+                <p role="alert" className="text-error mt-2">
+                  {trouble}
+                </p>
+              )}
+            </section>
+            <section className="card-paper p-4">
+              <h2 className="text-xl font-bold">Eight to start from</h2>
+              <p className="text-soft">
+                Makers, counts and minutes in them are ours; the maker's sheet of the machine before you comes
+                first.
+              </p>
+              <ul className="mt-2 grid gap-2">
+                {vocabulary.layouts.map((row) => (
+                  <li key={row.code} className="flex flex-wrap items-center gap-2">
+                    <span className="flex-1">
+                      <b>{row.text}</b> <span className="text-soft">such as {row.maker}</span>
+                    </span>
+                    <a
+                      className="btn btn-ghost touch"
+                      href={`/api/v1/layouts/${row.code}/file`}
+                      download={`${row.code}.json`}
+                    >
+                      Save as a file
+                    </a>
+                    {may && (
+                      <button
+                        type="button"
+                        className="btn btn-outline touch"
+                        onClick={() => void start(row.code, newId(), false)}
+                      >
+                        Start from this
+                      </button>
+                    )}
+                  </li>
+                ))}
+              </ul>
+            </section>
+          </>
+        )}
+      </main>
+    </>
+  )
+}
+
+const COLUMNS: readonly [keyof Omit<Row, 'rest'>, string, string][] = [
+  ['id', 'Name', 'w-36'],
+  ['does', 'What to do', 'w-80'],
+  ['open', 'Open, min', 'w-20'],
+  ['close', 'Close, min', 'w-20'],
+  ['driver', 'Driver', 'w-28'],
+  ['needs', 'After (a | b, c)', 'w-56'],
+  ['reaches', 'Reaches', 'w-56'],
+  ['fasteners', 'Fasteners (4 hex head 16 mm, …)', 'w-64'],
+  ['wires', 'Wires (device · terminal · colour; …)', 'w-64'],
+  ['cautions', 'Cautions', 'w-64'],
+  ['closeBefore', 'Back before', 'w-40'],
+]
+
+/** An operation the server names in `$.document.operations[3].needs`. */
+const rowNamed = (problem: Problem | null): number | null => {
+  const found = /operations\[(\d+)\]/.exec(problem?.fields[0]?.path ?? '')
+  return found ? Number(found[1]) : null
+}
+
+function Editor({ draft, onClose }: { draft: Draft; onClose: () => void }) {
+  const [title, setTitle] = useState(draft.title)
+  const [rows, setRows] = useState(draft.rows)
+  const [problem, setProblem] = useState<Problem | null>(null)
+  const wrong = rowNamed(problem)
+  const set = (at: number, key: keyof Row, value: string) =>
+    setRows(rows.map((row, i) => (i === at ? { ...row, [key]: value } : row)))
+  const move = (at: number, by: number) => {
+    const to = at + by
+    const row = rows[at]
+    if (!row || to < 0 || to >= rows.length) return
+    const others = rows.filter((_, i) => i !== at)
+    setRows([...others.slice(0, to), row, ...others.slice(to)])
+  }
+  const keep = async (removed: boolean) => {
+    const outcome = await keepLayout(draft.id, documentOf(draft.document, title, rows), removed)
+    if (outcome.state === 'refused') setProblem(outcome.problem)
+    else onClose()
+  }
+  return (
+    <section className="card-paper p-4">
+      <div className="flex flex-wrap items-end gap-3">
+        <label className="flex-1">
+          <span className="font-bold">What it is called</span>
+          <input
+            className="field mt-1"
+            value={title}
+            maxLength={200}
+            onChange={(e) => setTitle(e.target.value)}
+          />
+        </label>
+        <button type="button" className="btn btn-primary touch h-[54px]" onClick={() => void keep(false)}>
+          Keep it
+        </button>
+        <button type="button" className="btn btn-outline touch h-[54px]" onClick={() => void keep(true)}>
+          Take it away
+        </button>
+        <button type="button" className="btn btn-ghost touch h-[54px]" onClick={onClose}>
+          Leave as it was
+        </button>
+      </div>
+      {problem && (
+        <p role="alert" className="text-error mt-2 font-bold">
+          {wrong !== null && `Row ${wrong + 1}: `}
+          {problem.message}
+        </p>
+      )}
+      <div className="mt-3 overflow-x-auto">
+        <table className="text-sm">
+          <thead>
+            <tr>
+              <th scope="col" className="px-1 text-left">
+                #
+              </th>
+              {COLUMNS.map(([key, name]) => (
+                <th key={key} scope="col" className="px-1 text-left">
+                  {name}
+                </th>
+              ))}
+              <th scope="col">
+                <span className="sr-only">Order</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row, at) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place; its name is being typed
+              <tr key={at} className={at === wrong ? 'bg-[var(--wash)]' : ''}>
+                <td className="px-1">{at + 1}</td>
+                {COLUMNS.map(([key, name, width]) => (
+                  <td key={key} className="px-1 py-0.5">
+                    <input
+                      className={`field min-h-11 ${width}`}
+                      aria-label={`${name}, row ${at + 1}`}
+                      aria-invalid={at === wrong}
+                      value={row[key]}
+                      onChange={(event) => set(at, key, event.target.value)}
+                    />
+                  </td>
+                ))}
+                <td className="flex">
+                  <button
+                    type="button"
+                    className="btn btn-ghost touch px-2"
+                    aria-label={`Row ${at + 1} up`}
+                    onClick={() => move(at, -1)}
+                  >
+                    ↑
+                  </button>
+                  <button
+                    type="button"
+                    className="btn btn-ghost touch px-2"
+                    aria-label={`Row ${at + 1} down`}
+                    onClick={() => move(at, 1)}
+                  >
+                    ↓
+                  </button>
+                  <button
+                    type="button"
+                    className="btn btn-ghost touch px-2"
+                    aria-label={`Row ${at + 1} out`}
+                    onClick={() => setRows(rows.filter((_, i) => i !== at))}
+                  >
+                    ✕
+                  </button>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <button
+        type="button"
+        className="btn btn-outline touch mt-2"
+        onClick={() => setRows([...rows, newRow(rows.length + 1)])}
+      >
+        One more operation
+      </button>
+    </section>
+  )
+}

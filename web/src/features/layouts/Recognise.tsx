@@ -1,0 +1,94 @@
+import { useState } from 'react'
+import { useRecognised } from '../../api/queries'
+import { Dialog } from '../../ui/Dialog'
+import { Failed, Waiting } from '../../ui/states'
+
+const percent = (share: number) => `${Math.round(share * 100)} %`
+
+/** Which layout is this? One look after another, each the one that tells most; ends as soon as one is sure enough. */
+export function Recognise({
+  onChoose,
+  onClose,
+}: {
+  onChoose: (layout: string) => void
+  onClose: () => void
+}) {
+  const [answers, setAnswers] = useState<Record<string, string>>({})
+  const found = useRecognised(answers)
+  const asked = Object.keys(answers)
+  if (found.isError && !found.data)
+    return (
+      <Dialog title="Which layout is it?" onClose={onClose}>
+        <Failed error={found.error} again={() => void found.refetch()} />
+      </Dialog>
+    )
+  if (!found.data)
+    return (
+      <Dialog title="Which layout is it?" onClose={onClose}>
+        <Waiting what="the first look" />
+      </Dialog>
+    )
+  const { layouts, next, known, none_of_them } = found.data
+  return (
+    <Dialog title="Which layout is it?" onClose={onClose}>
+      {next ? (
+        <fieldset>
+          <legend className="text-lg font-bold">{next.ask}</legend>
+          <div className="mt-2 grid gap-2">
+            {next.answers.map((answer) => (
+              <button
+                key={answer.code}
+                type="button"
+                className="btn btn-outline h-auto min-h-[54px] justify-start py-2 text-left text-base font-normal"
+                onClick={() => setAnswers({ ...answers, [next.name]: answer.code })}
+              >
+                {answer.text}
+              </button>
+            ))}
+          </div>
+        </fieldset>
+      ) : (
+        <p className="text-lg">
+          {known ? 'It is most likely this one:' : 'Looking on would tell no more. The nearest:'}
+        </p>
+      )}
+      {none_of_them && (
+        <p role="status" className="text-primary mt-2 font-bold">
+          Not quite like any of these: start from the nearest, and mend it under Layouts.
+        </p>
+      )}
+      <h3 className="mt-4 font-bold">{asked.length === 0 ? 'The layouts there are' : 'As it looks now'}</h3>
+      <ul className="mt-1 grid gap-1">
+        {layouts
+          .filter((row) => asked.length === 0 || row.probability >= 0.03)
+          .slice(0, asked.length === 0 ? 8 : 3)
+          .map((row, i) => (
+            <li key={row.name}>
+              <button
+                type="button"
+                className={`touch flex w-full items-center justify-between gap-3 rounded-xl border px-3 py-1.5 text-left ${i === 0 && !next ? 'border-primary border-2 font-bold' : 'border-base-300'}`}
+                onClick={() => onChoose(row.name)}
+              >
+                <span>
+                  {row.title} <span className="text-soft block text-sm">such as {row.maker}</span>
+                </span>
+                {asked.length > 0 && <span>{percent(row.probability)}</span>}
+              </button>
+            </li>
+          ))}
+      </ul>
+      {asked.length > 0 && (
+        <button
+          type="button"
+          className="btn btn-ghost touch mt-3"
+          onClick={() => {
+            const last = asked.at(-1)
+            setAnswers(Object.fromEntries(Object.entries(answers).filter(([name]) => name !== last)))
+          }}
+        >
+          Undo the last answer
+        </button>
+      )}
+    </Dialog>
+  )
+}

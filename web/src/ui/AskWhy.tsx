@@ -1,0 +1,42 @@
+import { useState } from 'react'
+
+/** A reason in a few words, and the button that goes on with it; `ask` is also its name for screen readers. */
+export function AskWhy({
+  ask,
+  says,
+  onSay,
+  most = 200,
+  focus = false,
+}: {
+  ask: string
+  says: string
+  onSay: (why: string) => void
+  most?: number
+  focus?: boolean
+}) {
+  const [why, setWhy] = useState('')
+  return (
+    <form
+      className="mt-2 flex min-w-0 flex-1 flex-wrap gap-2"
+      onSubmit={(event) => {
+        event.preventDefault()
+        if (why.trim()) onSay(why.trim())
+      }}
+    >
+      <label className="min-w-40 flex-1">
+        <span className="sr-only">{ask}</span>
+        <input
+          className="field"
+          autoFocus={focus}
+          value={why}
+          maxLength={most}
+          placeholder={ask}
+          onChange={(event) => setWhy(event.target.value)}
+        />
+      </label>
+      <button type="submit" className="btn btn-outline touch">
+        {says}
+      </button>
+    </form>
+  )
+}
