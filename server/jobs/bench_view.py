@@ -169,6 +169,7 @@ def bench_json(job: Job, layout: Layout | None, plan: WorkPlan | None) -> Json |
         "compartments": [_compartment(place) for place in places],
         "gate": {
             "shut": held.shut,
+            "holds": not held.shut and any(place.state != "waiting" for place in places),
             "problems": [_problem(problem, layout, steps) for problem in held.problems],
             "accepted": [_problem(problem, layout, steps) for problem in held.accepted],
             "orders": _orders(places),

@@ -165,6 +165,12 @@ def _observation(who: Member, job: Job, part: dict[str, Any]) -> dict[str, Any]:
     }
 
 
+def _not_in_use(model: type[Any], ids: list[UUID]) -> None:
+    """Raise 404 for an id that is in use elsewhere."""
+    if model._default_manager.filter(id__in=ids).exists():
+        raise Http404
+
+
 def _facts(who: Member, job: Job, parsed: dict[str, Any]) -> None:
     readings = [
         Reading(
@@ -206,8 +212,7 @@ def _facts(who: Member, job: Job, parsed: dict[str, Any]) -> None:
         (Reading, readings, "readings"), (Finding, findings, "findings"), (MeterTest, meter, "meter"),
         (Log, logs, "logs"),
     ):  # fmt: skip
-        if model._default_manager.filter(id__in=[row.id for row in rows]).exists():
-            raise Http404  # an id that is in use elsewhere
+        _not_in_use(model, [row.id for row in rows])
         model._default_manager.bulk_create(rows)  # type: ignore[arg-type]
         for row, part in zip(rows, parsed.get(parts, []), strict=True):
             if "supersedes" in part:
@@ -236,7 +241,10 @@ def _variant(part: _OwnPart, layout: str) -> dict[str, str] | None:
 
 def _bench(who: Member, job: Job, own: _OwnPart) -> None:
     common = {"workshop": who.workshop, "job": job, "by": who.person}
-    for part in own.parts("counts"):
+    counts, ways = own.parts("counts"), own.parts("ways")
+    _not_in_use(Count, [part.uuid("id") for part in counts])
+    _not_in_use(WayChoice, [part.uuid("id") for part in ways])
+    for part in counts:
         what = part.one_of("what", tuple(STATES))
         number = part.value.get("count", 1)
         if not isinstance(number, int) or isinstance(number, bool) or not 0 <= number <= 500:
@@ -246,7 +254,7 @@ def _bench(who: Member, job: Job, own: _OwnPart) -> None:
             state=part.one_of("state", STATES[what]), count=number, note=part.text("note", 300), at=part.moment("at"),
             **common,
         )  # fmt: skip
-    for part in own.parts("ways"):
+    for part in ways:
         names = {key: part.value.get(key, []) for key in ("also", "avoid", "through")}
         for key, value in names.items():
             if not isinstance(value, list) or not all(isinstance(name, str) for name in value):
@@ -258,7 +266,10 @@ def _marks_and_causes(who: Member, job: Job, own: _OwnPart, parsed: dict[str, An
     from warmdraft.faults import fault_names
 
     common = {"workshop": who.workshop, "job": job, "by": who.person}
-    for part in own.parts("marks"):
+    marks, causes = own.parts("marks"), own.parts("causes")
+    _not_in_use(Mark, [part.uuid("id") for part in marks])
+    _not_in_use(Cause, [part.uuid("id") for part in causes])
+    for part in marks:
         Mark.objects.create(
             id=part.uuid("id"),
             step=part.text("step", 80),
@@ -267,7 +278,6 @@ def _marks_and_causes(who: Member, job: Job, own: _OwnPart, parsed: dict[str, An
             at=part.moment("at"),
             **common,
         )
-    causes = own.parts("causes")
     for part in causes:
         severity = part.value.get("severity")
         Cause.objects.create(

@@ -88,9 +88,13 @@ class GateProblemOut(Schema):
 
 
 class GateOut(Schema):
-    """Whether the machine is closed: what holds the gate, what was accepted, what has to be ordered for it."""
+    """Whether the machine is closed: what holds the gate, what was accepted, what has to be ordered for it.
+
+    holds: something came off, and the machine is not closed: it cannot be handed over so.
+    """
 
     shut: bool
+    holds: bool
     problems: list[GateProblemOut]
     accepted: list[GateProblemOut]
     orders: list[str]

@@ -28,6 +28,15 @@ class HandOverIn(Given):
     at: datetime
 
 
+class LeftOut(Schema):
+    """How a machine was closed: fasteners that came out, what is missing and why, what was not settled, orders."""
+
+    came: int
+    accepted: list[str]
+    problems: list[str]
+    orders: list[str]
+
+
 class SnapshotOut(Schema):
     """What the record froze."""
 
@@ -52,6 +61,7 @@ class SnapshotOut(Schema):
     open: list[StepOut]
     mend: list[StepOut]
     close: list[StepOut]
+    left: LeftOut | None
     proof: ProofOut
     override: str = ""
 
@@ -68,10 +78,28 @@ class RecordOut(Schema):
     snapshot: SnapshotOut
 
 
+#: What a step, a machine and a record say today that those frozen by an earlier release do not.
+_STEP = {
+    "driver_also": [],
+    "same_driver": False,
+    "operation": None,
+    "check": [],
+    "latch": None,
+    "gear": [],
+    "people": 1,
+}
+
+
+def _as_today(snapshot: dict[str, Any]) -> dict[str, Any]:
+    """A frozen snapshot in today's shape; what is stored stays as it is, and so does its hash."""
+    steps = {stage: [_STEP | step for step in snapshot[stage]] for stage in ("safety", "open", "mend", "close")}
+    return {"left": None} | snapshot | steps | {"machine": {"variant": {}} | snapshot["machine"]}
+
+
 def _out(record: Record) -> dict[str, Any]:
     return {
         "id": record.id, "at": record.at, "by": record.by.name, "note": record.note, "sha256": record.sha256,
-        "model_version": record.model_version, "snapshot": record.snapshot,
+        "model_version": record.model_version, "snapshot": _as_today(record.snapshot),
     }  # fmt: skip
 
 

@@ -29,6 +29,7 @@ def snapshot_of(job_view: dict[str, Any], workshop: str, technician: str) -> dic
     verdict = job_view["verdict"]
     shown = {key: job_view[key] for key in _SHOWN}
     shown |= {
+        "left": left_as_it_is(job_view),
         "headline": verdict["headline"],
         "faults": verdict["faults"][:3],
         "draft_line": verdict["draft_line"],
@@ -39,6 +40,17 @@ def snapshot_of(job_view: dict[str, Any], workshop: str, technician: str) -> dic
     return plain
 
 
+def left_as_it_is(job_view: dict[str, Any]) -> dict[str, Any] | None:
+    """What was opened and how it was closed: what is missing with its reason, and what has to be ordered for it."""
+    bench = job_view["bench"]
+    if bench is None or all(place["state"] == "waiting" for place in bench["compartments"]):
+        return None
+    gate = bench["gate"]
+    came = sum(row["came"] for place in bench["compartments"] for row in place["fasteners"])
+    names = ("accepted", "problems")
+    return {"came": came, "orders": gate["orders"]} | {n: [row["text"] for row in gate[n]] for n in names}
+
+
 def digest(snapshot: dict[str, Any]) -> str:
     """SHA-256 of the canonical JSON of a snapshot."""
     return hashlib.sha256(json.dumps(snapshot, sort_keys=True, separators=(",", ":")).encode()).hexdigest()
@@ -47,7 +59,7 @@ def digest(snapshot: dict[str, Any]) -> str:
 def hand_over(who: Member, job_id: UUID, record_id: UUID, note: str, at: datetime, override: str = "") -> Record:
     """Freeze the record. The same id again gives the same record; another one is a conflict.
 
-    override: why a lead hands over without a confirmed cause; it stands on the record and in the log.
+    override: why a lead hands over without a confirmed cause, or past the gate; it stands on the record and in the log.
     """
     who.require("hand_over")
     job = queries.job_of(who, job_id)
@@ -65,6 +77,9 @@ def hand_over(who: Member, job_id: UUID, record_id: UUID, note: str, at: datetim
             who.require("override")
         elif shown["confirmed_cause"] is None:
             raise Problem(409, "cause_not_confirmed", "Say first what it turned out to be, at Close; then hand over.")
+        elif shown["bench"] is not None and shown["bench"]["gate"]["holds"]:
+            first = shown["bench"]["gate"]["problems"][0]["text"]
+            raise Problem(409, "not_closed", f"The machine is not closed yet: {first} Settle it at Close first.")
         snapshot = snapshot_of(shown, who.workshop.name, who.person.name)
         if override:
             snapshot["override"] = override

@@ -107,12 +107,14 @@ class Layout:
         return tuple(sorted({part for operation in self.operations for part in operation.reaches}))
 
 
+def _millimetres(length: Mapping[str, Any] | None) -> float | None:
+    """To a thousandth: nobody tells screws apart by less."""
+    return None if length is None else round(1000 * to_si(length["value"], length["unit"], "length"), 3)
+
+
 def _fastener(part: Mapping[str, Any]) -> Fastener:
-    length = part.get("length")
     rest = {key: value for key, value in part.items() if key in Fastener.__slots__ and value is not None}
-    return Fastener(
-        **rest, length_mm=None if length is None else 1000 * to_si(length["value"], length["unit"], "length")
-    )
+    return Fastener(**rest, length_mm=_millimetres(part.get("length")))
 
 
 def _operation(part: Mapping[str, Any]) -> Operation:

@@ -14,6 +14,8 @@ from warmdraft.teardown.layouts import layout_names
 _RIGHT = 0.92
 #: A layout this probable is taken for known (own choice).
 SURE = 0.9
+#: Minutes it takes to read a question and press its answer (own assumption).
+_TO_ASK = 0.3
 #: The next look has to gain so many bits; below, more looking tells no more (own choice).
 _WORTH_BITS = 0.05
 
@@ -91,5 +93,5 @@ def recognise(answers: Mapping[str, str]) -> Recognised:
         gains.append((question, _entropy(weights) - after))
     worth = [row for row in gains if row[1] >= _WORTH_BITS]
     known = ranked[0][1] >= SURE
-    following = max(worth, key=lambda row: row[1] / (row[0].minutes + 1.0), default=None)
+    following = max(worth, key=lambda row: row[1] / (row[0].minutes + _TO_ASK), default=None)
     return Recognised(ranked, None if known else following, known, against >= 2)

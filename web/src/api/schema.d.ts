@@ -1561,10 +1561,14 @@ export interface components {
         /**
          * GateOut
          * @description Whether the machine is closed: what holds the gate, what was accepted, what has to be ordered for it.
+         *
+         *     holds: something came off, and the machine is not closed: it cannot be handed over so.
          */
         GateOut: {
             /** Accepted */
             accepted: components["schemas"]["GateProblemOut"][];
+            /** Holds */
+            holds: boolean;
             /** Orders */
             orders: string[];
             /** Problems */
@@ -2096,6 +2100,20 @@ export interface components {
             probability: number;
             /** Title */
             title: string;
+        };
+        /**
+         * LeftOut
+         * @description How a machine was closed: fasteners that came out, what is missing and why, what was not settled, what to order.
+         */
+        LeftOut: {
+            /** Accepted */
+            accepted: string[];
+            /** Came */
+            came: number;
+            /** Orders */
+            orders: string[];
+            /** Problems */
+            problems: string[];
         };
         /**
          * LiveReadingOut
@@ -3172,6 +3190,7 @@ export interface components {
             /** Findings */
             findings: components["schemas"]["FindingOut"][];
             headline: components["schemas"]["Headline"];
+            left: components["schemas"]["LeftOut"] | null;
             machine: components["schemas"]["MachineOut"];
             /** Marks */
             marks: components["schemas"]["MarkOut"][];

@@ -5,7 +5,10 @@ import { Screw } from './Screw'
 
 /** The tray: a compartment a step, screws as they lie; opening fills it, closing empties it. */
 export function Tray({ job, current }: { job: Job; current?: string | undefined }) {
-  const places = job.bench?.compartments ?? []
+  // what neither came out nor was loosened leaves no compartment
+  const places = (job.bench?.compartments ?? []).filter(
+    (place) => place.fasteners.length + place.wires.length > 0,
+  )
   const areas = inTray(places)
   const wires = places.flatMap((place) =>
     place.wires.filter((wire) => wire.off).map((wire) => ({ place, wire })),

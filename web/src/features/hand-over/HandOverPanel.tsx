@@ -8,7 +8,8 @@ export function HandOverPanel({ job }: { job: Job }) {
   const { me } = useSignedIn()
   const [note, setNote] = useState('')
   const [override, setOverride] = useState('')
-  const needsReason = !job.confirmed_cause && me.may.includes('override')
+  const holds = job.bench?.gate.holds ?? false
+  const needsReason = (!job.confirmed_cause || holds) && me.may.includes('override')
   const [trouble, setTrouble] = useState<string | null>(null)
   const missing = job.stages.filter((row) => row.state === 'open' && row.stage !== 'hand_over')
   const { vocabulary } = useSignedIn()
@@ -43,6 +44,14 @@ export function HandOverPanel({ job }: { job: Job }) {
           . It will stand on the record as it is.
         </p>
       )}
+      {holds && (
+        <p role="status" className="text-primary mt-2 font-bold">
+          Not closed: {job.bench?.gate.problems[0]?.text}{' '}
+          <Link to={`/jobs/${job.id}/close`} className="underline">
+            Settle it at Close
+          </Link>
+        </p>
+      )}
       <label className="mt-3 block">
         <span className="font-bold">For the customer, until the next visit</span>
         <textarea
@@ -55,7 +64,9 @@ export function HandOverPanel({ job }: { job: Job }) {
       </label>
       {needsReason && (
         <label className="mt-3 block">
-          <span className="font-bold">Without a confirmed cause: why?</span>
+          <span className="font-bold">
+            {job.confirmed_cause ? 'With the machine not closed: why?' : 'Without a confirmed cause: why?'}
+          </span>
           <span className="text-soft block text-sm">As lead you may; the reason stands on the record.</span>
           <input
             className="field mt-1"

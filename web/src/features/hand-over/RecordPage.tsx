@@ -57,7 +57,7 @@ export function RecordPage() {
             {snapshot.machine.profile_title}
           </p>
           <Part title="What was wrong">
-            {snapshot.override && <p className="font-bold">Cause not confirmed: {snapshot.override}</p>}
+            {snapshot.override && <p className="font-bold">Handed over past the gate: {snapshot.override}</p>}
             <p>
               {snapshot.complaints.map((code) => textOf(vocabulary.complaints, code)).join(', ')}
               {snapshot.said && `: “${snapshot.said}”`}
@@ -90,6 +90,22 @@ export function RecordPage() {
               </p>
             )}
           </Part>
+          {snapshot.left && (
+            <Part title="How it was closed">
+              <p>
+                {snapshot.left.came} fasteners came out or were loosened
+                {snapshot.left.accepted.length + snapshot.left.problems.length === 0
+                  ? '; all are back.'
+                  : ', and these are not back:'}
+              </p>
+              <ul className="list-disc pl-5">
+                {[...snapshot.left.accepted, ...snapshot.left.problems].map((text) => (
+                  <li key={text}>{text}</li>
+                ))}
+              </ul>
+              {snapshot.left.orders.length > 0 && <p>Ordered: {snapshot.left.orders.join('; ')}.</p>}
+            </Part>
+          )}
           <Part title="Before and after">
             {snapshot.proof.rows.length > 0 ? (
               <ProofTable rows={snapshot.proof.rows} />
