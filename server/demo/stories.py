@@ -33,7 +33,12 @@ class Story:
     vent: dict[str, Any] | None = None
     safe: bool = False
     working: str | None = None
+    #: Of the way in: operations to keep out, and to go through.
+    avoid: tuple[str, ...] = ()
+    through: tuple[str, ...] = ()
     steps: int = 0
+    #: At the bench: (operation, what, key, state, count, note).
+    counts: tuple[tuple[str, str, str, str, int, str], ...] = ()
     confirmed: str | None = None
     after: tuple[str, ...] = ()
     handed_over: bool = False
@@ -60,7 +65,7 @@ STORIES = (
     Story(
         "hostel", ("Hikers' hostel", "Upper Fell Road", "Ansel Brook"), "boot room", "Never gets socks dry",
         ["long_drying"], "Guests leave it running all night.", 4.0,
-        [{"fault": "lint_screen_blinded", "severity": 9}], layout="top_screen_rear_duct", age=4,
+        [{"fault": "lint_screen_blinded", "severity": 9}], layout="door_screen_bulkhead", age=4,
         circumstances=["fabric_softener_sheets"], read=("outlet_flow",), safe=True, seed=5,
     ),
     Story(
@@ -105,6 +110,23 @@ STORIES = (
         ["long_drying"], "The first load is dry in half an hour, the third never.", 10.5,
         [], layout="top_screen_rear_duct", age=11, circumstances=["slow_after_an_hour"], safe=True,
         read=("outlet_flow", "outlet_static_pressure"), fades=(0.3, 38.0), seed=23,
+    ),
+    Story(
+        "laundry", ("Fell race office", "Bridge House", "Nessa Corrie"), "kit room", "Slips under load",
+        ["long_drying", "rumbles"], "A whirr that comes and goes, and then no air.", -2.0,
+        [{"fault": "blower_wheel_slipping", "severity": 0.6}], layout="lower_panel_keyholes", age=6,
+        read=(*COLLAR, "screen_duct_suction"), found={"screen_light": "clean"}, safe=True,
+        working="blower_wheel_slipping", avoid=("wheel_from_below",), through=("bulkhead", "drum"), steps=99,
+        counts=(
+            ("blower_cover", "fastener", "hex head 18 mm", "out", 6, ""),
+            ("blower_cover", "fastener", "hex head 18 mm", "back", 5, ""),
+            ("control_frame", "fastener", "hex head 13 mm", "missing", 1, "stripped; a new one is on the van"),
+            ("control_frame", "fastener", "hex head 13 mm", "back", 3, ""),
+            ("console", "wire", "control board · harness plug", "on", 1, ""),
+            ("front", "wire", "door switch · plug", "noted", 1, "grey"),
+            ("front", "wire", "door switch · plug", "noted", 1, "white"),
+            ("front", "wire", "door switch · plug", "on", 1, ""),
+        ), seed=37,
     ),
     Story(
         "mill", ("Watermill guest house", "Weir Lane 9", "Bettine Grove"), "linen store", "Slow since it was put in",

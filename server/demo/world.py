@@ -161,9 +161,17 @@ def _tell(story: Story, who: Member, at: datetime) -> None:
         return
     cause = {"kind": "working", "fault": story.working, "severity": None, "heat_unexplained": False, "at": at}
     services.choose_cause(who, job_id, _id(story.key, "working"), cause)
+    if story.through:
+        way = {"also": [], "avoid": list(story.avoid), "through": list(story.through), "at": at}
+        services.choose_way(who, job_id, _id(story.key, "way"), way)
     shown = view.job_json(queries.job_of(who, job_id), who)
     for step in [*shown["open"], *shown["mend"], *shown["close"]][: story.steps]:
         at = _mark(who, story, step["id"], at)
+    for i, (operation, what, key, state, number, note) in enumerate(story.counts):
+        at += timedelta(minutes=1)
+        said = {"step": f"open.{operation}", "what": what, "key": key, "state": state, "count": number, "note": note,
+                "at": at}  # fmt: skip
+        services.count(who, job_id, _id(story.key, "count", str(i)), said)
     if story.confirmed:
         cause = {"kind": "confirmed", "fault": story.confirmed, "severity": None, "heat_unexplained": False,
                  "at": at}  # fmt: skip

@@ -262,3 +262,14 @@ def test_options_of_plan_are_checked(tmp_path, capsys):
         assert says in capsys.readouterr().err
     assert main(["plan", "--reach", "belt", "--avoid", "moon", str(file)]) == 2
     assert "'moon' is none of them" in capsys.readouterr().err
+
+
+@pytest.mark.parametrize("name", layout_names())
+def test_steps_keep_their_places_as_they_are_done(name):
+    lay = layout(name)
+    first = [step.operation for step in work_plan("blower_wheel_fouled", lay, "plug", "electric").open]
+    for done in range(len(first)):
+        plan = work_plan("blower_wheel_fouled", lay, "plug", "electric", Wanted(opened=tuple(first[:done])))
+        assert [step.operation for step in plan.open] == first
+        left = plan_way(lay, ["blower_wheel"], opened=set(first[:done]), in_hand=plan.way.in_hand)
+        assert plan.way.total_minutes <= left.total_minutes + 3 * lay.driver_change_minutes

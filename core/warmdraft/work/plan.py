@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence, Set
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from warmdraft.errors import LayoutError
 from warmdraft.repair import repair_of
@@ -119,8 +119,15 @@ def _way(layout: Layout, reach: tuple[str, ...], wanted: Wanted) -> tuple[Plan |
     in_hand = next((known[name].driver for name in reversed(opened) if known[name].driver), None)
 
     def plan(avoid: Set[str], through: Set[str]) -> Plan:
-        return plan_way(layout, reach, opened=set(opened), avoid=avoid & known.keys(),
-                        through=through & known.keys(), in_hand=in_hand)  # fmt: skip
+        avoid, through = avoid & known.keys(), through & known.keys()
+        if not avoid & set(opened):
+            # who is on the way as it was planned goes on in its order: steps must not change places under a thumb
+            first = plan_way(layout, reach, avoid=avoid, through=through)
+            if set(opened) <= {op.id for op in first.operations}:
+                left = tuple(op for op in first.operations if op.id not in opened)
+                off = tuple(op for op in first.operations if op.id in opened)
+                return replace(first, operations=left, opened=off, in_hand=in_hand)
+        return plan_way(layout, reach, opened=set(opened), avoid=avoid, through=through, in_hand=in_hand)
 
     try:
         return plan(wanted.avoid | wanted.impossible, wanted.through), None

@@ -25,11 +25,19 @@ export async function keep(client: QueryClient, contract: string): Promise<void>
       await client.invalidateQueries({ refetchType: 'none' }) // shown at once, and asked anew where there is a line
     }
     let timer: ReturnType<typeof setTimeout> | undefined
+    const save = () => {
+      clearTimeout(timer)
+      timer = undefined
+      void db.put('kept', { contract, state: answers(client) }, KEY)
+    }
     client.getQueryCache().subscribe(({ type }) => {
       if (type !== 'updated' && type !== 'added' && type !== 'removed') return
-      clearTimeout(timer)
-      timer = setTimeout(() => void db.put('kept', { contract, state: answers(client) }, KEY), SAVE_AFTER)
+      timer ??= setTimeout(save, SAVE_AFTER)
     })
+    // put away, or closed, with an answer just in: what hands have done must not look undone when it opens again
+    const put = () => timer !== undefined && save()
+    addEventListener('pagehide', put)
+    document.addEventListener('visibilitychange', put)
   } catch {
     // a browser that lends no store (some private windows)
   }

@@ -117,11 +117,17 @@ const oneJob = (id: string) => ({
     given(await client.GET('/api/v1/jobs/{job_id}', { params: { path: { job_id: id } }, signal })),
 })
 
-/** A job as the server has it, with the marks that still wait on this device. */
+/** A job as the server has it, with what hands have done on this device and the server has not answered yet. */
 export function useJob(id: string) {
   const query = useQuery(oneJob(id))
-  const waiting = useWaiting(id)
-  return { ...query, data: query.data && withWaiting(query.data, waiting) }
+  const unsent = useWrites(id, outbox.waiting)
+  const { data } = query
+  return { ...query, data: useMemo(() => data && withWaiting(data, unsent), [data, unsent]) }
+}
+
+function useWrites(id: string, which: () => readonly Write[]): readonly Write[] {
+  const all = useSyncExternalStore(outbox.subscribe, which)
+  return useMemo(() => all.filter((write) => write.job === id), [all, id])
 }
 
 /** The version a change has to be made from now. */
@@ -130,8 +136,7 @@ export const versionOf = async (id: string): Promise<number> =>
 
 /** What of a job found no line and waits; nothing while all goes out as it is made. */
 export function useWaiting(id: string): readonly Write[] {
-  const all = useSyncExternalStore(outbox.subscribe, outbox.stuck)
-  return useMemo(() => all.filter((write) => write.job === id), [all, id])
+  return useWrites(id, outbox.stuck)
 }
 
 /** The day's jobs are fetched before they are opened: the cellar has no signal. */

@@ -17,7 +17,7 @@ export function AskWhy({
   const [why, setWhy] = useState('')
   return (
     <form
-      className="mt-2 flex min-w-0 flex-1 flex-wrap gap-2"
+      className="mt-2 flex w-full min-w-0 flex-wrap gap-2"
       onSubmit={(event) => {
         event.preventDefault()
         if (why.trim()) onSay(why.trim())

@@ -129,8 +129,8 @@ export function BenchPanel({
               <span className="text-soft text-sm whitespace-nowrap">
                 {took !== undefined ? (
                   <>
-                    {minutes(took)} <span className="sr-only">taken,</span>{' '}
-                    <span>of {minutes(row.minutes)}</span>
+                    {minutes(took)} <span className="sr-only">taken</span>{' '}
+                    <span className="hidden sm:inline">of {minutes(row.minutes)}</span>
                   </>
                 ) : (
                   minutes(row.minutes)

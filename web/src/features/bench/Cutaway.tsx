@@ -140,7 +140,8 @@ function Label({ shape, lit, off }: { shape: Shape; lit: boolean; off: boolean }
   if (!shape.label || !(lit || ['drum', 'heater', 'motor', 'pipe'].includes(shape.kind))) return null
   const [left, top, right, bottom] = boundsOf(shape)
   const wide = right - left
-  if (!lit && wide < 12) return null
+  // a name that does not fit is worse than none
+  if (!lit && (wide < 12 || bottom - top < 5)) return null
   const x = ((left + right) / 2) * 4
   const near = wide < 14
   const anchor = near ? (x > 200 ? 'end' : 'start') : 'middle'

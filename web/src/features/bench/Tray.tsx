@@ -85,9 +85,10 @@ function Lying({ place, current }: { place: Compartment; current: boolean }) {
                   times(Math.min(4, row.expected - row.came)).map((n) => <Screw key={n} row={row} missing />)}
               </span>
               <span className="text-soft block text-sm">
-                {row.counted && row.differs ? `${row.came} of ${row.expected}` : row.left}
+                {row.left}
                 {row.length_mm !== null && ` × ${row.length_mm} mm`}
                 {row.goes_into === 'plastic' && ', plastic: by hand'}
+                {row.differs && `; ${row.came} came, ${row.expected} expected`}
               </span>
             </>
           ) : (

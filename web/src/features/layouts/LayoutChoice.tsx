@@ -15,11 +15,11 @@ export function LayoutChoice({ chosen, onChange }: { chosen: Chosen; onChange: (
   const known = vocabulary.layouts.find((row) => row.code === chosen.layout)
   return (
     <div className="grid gap-3">
-      <label className="block">
-        <span className="font-bold">The way in</span>
-        <span className="mt-1 flex flex-wrap gap-2">
+      <div className="flex flex-wrap items-end gap-2">
+        <label className="block max-w-md flex-1">
+          <span className="font-bold">The way in</span>
           <select
-            className="field max-w-md flex-1"
+            className="field mt-1"
             value={chosen.layout}
             onChange={(event) => onChange({ layout: event.target.value, variant: {} })}
           >
@@ -35,11 +35,11 @@ export function LayoutChoice({ chosen, onChange }: { chosen: Chosen; onChange: (
               </option>
             ))}
           </select>
-          <button type="button" className="btn btn-outline touch" onClick={() => setLooking(true)}>
-            Find it by looking
-          </button>
-        </span>
-      </label>
+        </label>
+        <button type="button" className="btn btn-outline touch" onClick={() => setLooking(true)}>
+          Find it by looking
+        </button>
+      </div>
       {known?.choices.map((choice) => (
         <Choice
           key={choice.name}

@@ -51,7 +51,7 @@ export function LayoutsPage() {
       <TopBar>
         <h1 className="text-lg font-bold">Layouts</h1>
       </TopBar>
-      <main className="mx-auto grid max-w-[1280px] gap-4 px-3 pt-4 pb-10 sm:px-6">
+      <main className="mx-auto grid max-w-[1280px] grid-cols-[minmax(0,1fr)] gap-4 px-3 pt-4 pb-10 sm:px-6">
         {draft ? (
           <Editor key={draft.id} draft={draft} onClose={() => setDraft(null)} />
         ) : (
