@@ -143,9 +143,12 @@ export class Outbox {
       const db = await this.#db
       if (outcome.state === 'refused' && this.#unheard(next, outcome.problem))
         await db.put('writes', { ...next, problem: outcome.problem })
-      else await db.delete('writes', next.id)
+      else {
+        // the answer is on the screen before what was shown ahead of it goes: nothing done looks undone in between
+        if (outcome.state === 'sent') await this.#onAnswer(next, outcome.answer)
+        await db.delete('writes', next.id)
+      }
       await this.#refresh()
-      if (outcome.state === 'sent') await this.#onAnswer(next, outcome.answer)
       this.#tell(next.id, outcome)
     }
     this.#failures = 0 // only now: what still waited was shown as waiting to its end
