@@ -21,7 +21,7 @@ from pathlib import Path
 import numpy as np
 
 ROOT = Path(__file__).resolve().parent.parent
-sys.path[:0] = [str(ROOT / "core"), str(ROOT / "tests" / "reference"), str(ROOT / "tools")]
+sys.path[:0] = [str(ROOT / part) for part in ("core", "tests/reference", "tests/core", "tools")]
 
 from warmdraft.airway import READING_KINDS, Conditions, predict  # noqa: E402
 from warmdraft.diagnosis import Case, ReadingFact, diagnose  # noqa: E402
@@ -153,6 +153,56 @@ def policy() -> list[Figure]:
                f"{found.ours_reached * 100:.0f} %, its in {found.fixed_reached * 100:.0f} %)",
                100 * found.ours / found.fixed, 60, "%"),
     ]  # fmt: skip
+
+
+def planner() -> list[Figure]:
+    """The quickest way in: our layouts, and random ones of 30, 60 and 200 operations; how many are proven."""
+    import random
+
+    from strategies import random_layout  # type: ignore[import-not-found]
+    from warmdraft.teardown import Layout, layout, layout_names, plan_way
+
+    def slowest(tasks: list[tuple[Layout, list[str]]]) -> tuple[float, float]:
+        spans, proven = [], 0
+        for lay, reach in tasks:
+            rounds = []
+            for _ in range(ROUNDS):
+                began = time.perf_counter()
+                plan = plan_way(lay, reach)
+                rounds.append(time.perf_counter() - began)
+            spans.append(min(rounds))
+            proven += plan.optimal
+        return max(spans), proven / len(tasks)
+
+    ours = [(lay, list(reach)) for lay in map(layout, layout_names()) for reach in (("blower_wheel",), lay.parts)]
+    seconds, share = slowest(ours)
+    figures = [Figure("planner: our layouts, the slowest", 1000 * seconds, 50, "ms"),
+               Figure("planner: our layouts, share proven", share, 1.0, "", at_least=True)]  # fmt: skip
+    rng = random.Random(20)
+    for size, limit in ((30, 1.0), (60, 1.0), (200, 5.0)):
+        tasks = []
+        for _ in range(30):
+            lay = random_layout(rng, size, drivers=6, back_to_front=0.0)
+            tasks.append((lay, [f"p{i}" for i in rng.sample(range(size * 2 // 3, size), 3)]))
+        seconds, share = slowest(tasks)
+        figures += [
+            Figure(f"planner: {size} operations, the slowest of {len(tasks)}", seconds, limit, "s"),
+            Figure(f"planner: {size} operations, share proven", share, 0.9, "", at_least=True),
+        ]
+    return figures
+
+
+def marking() -> list[Figure]:
+    """Marks at the bench by twenty at once, beside the request that does nothing."""
+    from load import marks_under_load
+    from warm.serve import SIGN_IN
+
+    rounds = [marks_under_load(os.environ["WARM_URL"], *SIGN_IN) for _ in range(ROUNDS)]
+    nothing, mark, a_second = min(rounds, key=lambda told: told[1] / told[0])
+    return [
+        Figure("marks at 20 clients: p95 × doing nothing", mark / nothing, 12, "×"),
+        Figure("marks at 20 clients, a second", a_second, 5, "", at_least=True),
+    ]
 
 
 def drying() -> list[Figure]:
@@ -290,8 +340,8 @@ def first_view() -> list[Figure]:
 
 def main() -> int:
     parts: list[Callable[[], list[Figure]]] = [
-        verdict_speed, many_files, drying, first_view, screen, under_load, accuracy, policy, kills, fuzzed, offline,
-        people_working,
+        verdict_speed, many_files, drying, planner, first_view, screen, under_load, marking, accuracy, policy, kills,
+        fuzzed, offline, people_working,
     ]  # fmt: skip
     as_json = "--json" in sys.argv
     asked = [word for word in sys.argv[1:] if word != "--json"]

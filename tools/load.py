@@ -90,6 +90,24 @@ def verdict_under_load(url: str, email: str, password: str) -> tuple[float, floa
     return nothing, same, p95_seconds(clients, reading, 8)
 
 
+def marks_under_load(url: str, email: str, password: str) -> tuple[float, float, float]:
+    """p95 of doing nothing and of marking a step of opening, s; and marks a second. Each client marks its own steps."""
+    clients = [Client(url, email, password) for _ in range(CLIENTS)]
+    rows = json.loads(clients[0].ask("GET", "/api/v1/jobs")[1])
+    jobs = [row["id"] for row in rows if not row["handed_over"]]
+    nothing = p95_seconds(clients, lambda client, _: client.ask("GET", "/api/v1/nothing"), 30)
+    each = 8
+
+    def mark(client: Client, i: int) -> tuple[int, bytes]:
+        job = jobs[clients.index(client) % len(jobs)]
+        step = {"step": f"open.step_{i % 4}", "state": "done" if i % 2 else "undone", "at": "2026-11-25T09:00:00+00:00"}
+        return client.ask("PUT", f"/api/v1/jobs/{job}/marks/{uuid.uuid4()}", step)
+
+    began = time.perf_counter()
+    p95 = p95_seconds(clients, mark, each)
+    return nothing, p95, CLIENTS * each / (time.perf_counter() - began)
+
+
 @dataclass
 class Working:
     """What came of people working at once: p95 by kind of request, s; bad answers; memory of the web, kB."""

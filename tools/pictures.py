@@ -30,6 +30,8 @@ VIEWS: dict[str, tuple[dict[str, int], str, str | None, str]] = {
     "heat": (DESK, "light", "Otter Ness", "measure?view=heat"),
     "log": (PHONE, "light", "Sauna", "measure?view=log"),
     "open": (DESK, "light", "Rowing", "open"),
+    "close": (DESK, "light", "Fell race", "close"),
+    "layouts": (DESK, "light", None, "/layouts"),
     "prove": (DESK, "light", "paint job", "prove"),
     "record": (DESK, "light", "paint job", "record"),
     "phone-cause": (PHONE, "light", "Otter Ness", "cause"),

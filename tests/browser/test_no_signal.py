@@ -8,6 +8,7 @@ from playwright.sync_api import expect
 from tests.browser.conftest import PASSWORD, WIDTHS
 from tests.server.factories import job_facts
 
+from jobs import live
 from jobs.models import Happening, Job, Mark, Reading
 from people.models import Membership, Person
 
@@ -110,7 +111,11 @@ def test_two_versions_are_put_side_by_side(phone, browser, live_server):
     assert Job.objects.get().complaints == ["long_drying", "squeals"]
 
 
-def test_two_at_one_job_see_each_other(desk, browser, live_server):
+@pytest.mark.parametrize("streams", [True, False], ids=["streams", "asked"])
+def test_two_at_one_job_see_each_other(desk, browser, live_server, streams, monkeypatch):
+    """Also where no stream can be held: then the app asks every two seconds."""
+    if not streams:
+        monkeypatch.setattr(live.ears, "join", lambda job_id: None)
     job = signed_in(desk)
     desk.page.goto(f"{desk.url}/jobs/{job}/make_safe")
     desk.page.get_by_role("heading", name="Make it safe").wait_for()
@@ -126,4 +131,4 @@ def test_two_at_one_job_see_each_other(desk, browser, live_server):
         expect(phone.page.get_by_text("Ada Fell is here too")).to_be_visible()
         step = phone.page.locator("p.text-2xl").first.inner_text()
         phone.next()
-        expect(desk.page.get_by_role("button", name=f"Undo: {step}")).to_be_visible(timeout=2_000)
+        expect(desk.page.get_by_role("button", name=f"Undo: {step}")).to_be_visible(timeout=2_000 if streams else 5_000)

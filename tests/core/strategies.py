@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import random
+
 from hypothesis import strategies as st
 
 from warmdraft.airway import READING_KINDS, Conditions, predict
@@ -9,6 +11,7 @@ from warmdraft.checks import checks
 from warmdraft.diagnosis import FindingFact, ReadingFact
 from warmdraft.faults import catalogue, supposed_state
 from warmdraft.machine import ELEMENTS, Airway, Fan, Machine, profile, profile_names
+from warmdraft.teardown import Layout, Operation
 
 FULL_SIZE = profile("full-size-electric")
 elements = st.sampled_from(ELEMENTS)
@@ -61,3 +64,20 @@ def facts(draw: st.DrawFn) -> tuple[tuple[ReadingFact, ...], tuple[FindingFact, 
 
 
 machines = st.sampled_from([profile(name) for name in profile_names()])
+
+
+def random_layout(rng: random.Random, operations: int, drivers: int = 3, back_to_front: float = 0.4) -> Layout:
+    """Needs only point back, so that there is no circle in them; `close_before` may point anywhere."""
+    rows = []
+    for i in range(operations):
+        needs = [
+            tuple(f"o{j}" for j in rng.sample(range(i), min(i, rng.randint(1, 3))))
+            for _ in range(rng.randint(0, 2))
+            if i
+        ]
+        other = rng.randrange(operations)
+        before = (f"o{other}",) if rng.random() < back_to_front and other != i else ()
+        driver = rng.choice([None, *(f"d{k}" for k in range(drivers))])
+        minutes = round(rng.uniform(0.3, 4), 1), round(rng.uniform(0.3, 4), 1)
+        rows.append(Operation(f"o{i}", "x", *minutes, driver, tuple(needs), (f"p{i}", "p"), close_before=before))
+    return Layout("random", tuple(rows), rng.choice([0.0, 0.4, 1.0, 2.0]))

@@ -7,26 +7,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from strategies import random_layout
 from warmdraft.errors import LayoutError
 from warmdraft.teardown import Layout, Operation, layout, layout_names, plan_way
 from warmdraft.teardown.planner import changes_of
-
-
-def random_layout(rng: random.Random, operations: int, drivers: int = 3, back_to_front: float = 0.4) -> Layout:
-    """Needs only point back, so that there is no circle in them; `close_before` may point anywhere."""
-    rows = []
-    for i in range(operations):
-        needs = [
-            tuple(f"o{j}" for j in rng.sample(range(i), min(i, rng.randint(1, 3))))
-            for _ in range(rng.randint(0, 2))
-            if i
-        ]
-        other = rng.randrange(operations)
-        before = (f"o{other}",) if rng.random() < back_to_front and other != i else ()
-        driver = rng.choice([None, *(f"d{k}" for k in range(drivers))])
-        minutes = round(rng.uniform(0.3, 4), 1), round(rng.uniform(0.3, 4), 1)
-        rows.append(Operation(f"o{i}", "x", *minutes, driver, tuple(needs), (f"p{i}", "p"), close_before=before))
-    return Layout("random", tuple(rows), rng.choice([0.0, 0.4, 1.0, 2.0]))
 
 
 def cheapest(lay: Layout, reach: list[str], opened: frozenset[str], in_hand: str | None) -> float | None:

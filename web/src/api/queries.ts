@@ -130,6 +130,9 @@ function useWrites(id: string, which: () => readonly Write[]): readonly Write[] 
   return useMemo(() => all.filter((write) => write.job === id), [all, id])
 }
 
+/** A job as the server last gave it. */
+export const jobNow = (id: string): Job | undefined => queryClient.getQueryData<Job>(keys.job(id))
+
 /** The version a change has to be made from now. */
 export const versionOf = async (id: string): Promise<number> =>
   (await queryClient.fetchQuery({ ...oneJob(id), staleTime: 0 })).version

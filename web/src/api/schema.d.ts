@@ -2103,7 +2103,7 @@ export interface components {
         };
         /**
          * LeftOut
-         * @description How a machine was closed: fasteners that came out, what is missing and why, what was not settled, what to order.
+         * @description How a machine was closed: fasteners that came out, what is missing and why, what was not settled, orders.
          */
         LeftOut: {
             /** Accepted */

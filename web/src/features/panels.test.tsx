@@ -3,7 +3,8 @@ import { beforeEach, describe, expect, it, vi } from 'vitest'
 
 const put = vi.hoisted(() => vi.fn())
 vi.mock('../api/queries', () => ({
-  outbox: { put, subscribe: () => () => undefined, stuck: () => [] },
+  outbox: { put, subscribe: () => () => undefined, stuck: () => [], flush: async () => undefined },
+  jobNow: () => undefined,
   useWaiting: () => [],
 }))
 

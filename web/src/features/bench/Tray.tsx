@@ -61,7 +61,7 @@ function Lying({ place, current }: { place: Compartment; current: boolean }) {
   const empty = here.every((row) => row.left === 0)
   return (
     <div
-      className={`rounded-lg border px-2 py-1.5 ${current ? 'border-primary border-2' : 'border-base-300'} ${empty ? 'opacity-80' : ''}`}
+      className={`rounded-lg border px-2 py-1.5 ${current ? 'border-primary border-2' : 'border-base-300'}`}
     >
       <p className="flex justify-between gap-1 text-sm leading-tight">
         <span className="line-clamp-2">

@@ -28,30 +28,32 @@ export function DraftStrip({
   const hot = elements[0]
   const name = vocabulary.elements.find((element) => element.code === hot?.element)?.text
   return (
-    <button
-      type="button"
-      className="card-paper touch flex w-full items-center gap-3 px-3 py-1.5 text-left"
-      aria-label={`Draft line: ${name ?? ''} ${shares[0] ?? 0} percent. Open it`}
-      onClick={onOpen}
-    >
-      <svg
-        viewBox={`0 0 ${WIDE} ${HIGH}`}
-        className="h-9 min-w-0 flex-1"
-        preserveAspectRatio="none"
-        aria-hidden="true"
+    <section aria-label="Draft line">
+      <button
+        type="button"
+        className="card-paper touch flex w-full items-center gap-3 px-3 py-1.5 text-left"
+        onClick={onOpen}
       >
-        <path d={`M0 ${HIGH / 2}H${WIDE}`} className="stroke-base-300" strokeWidth={1} />
-        <polyline points={points.join(' ')} className="fill-none stroke-[var(--now)]" strokeWidth={2.5} />
-      </svg>
-      <span className="text-sm whitespace-nowrap">
-        <b>
-          {name} {shares[0] ?? 0} %
-        </b>
-        <span className="text-soft block">
-          {readings.outlet_flow?.implied ? bare(readings.outlet_flow.implied, flow) : '–'} {flow.look} of{' '}
-          {readings.outlet_flow?.healthy ? bare(readings.outlet_flow.healthy, flow) : '–'}
+        <span className="sr-only">Open the draft line. </span>
+        <svg
+          viewBox={`0 0 ${WIDE} ${HIGH}`}
+          className="h-9 min-w-0 flex-1"
+          preserveAspectRatio="none"
+          aria-hidden="true"
+        >
+          <path d={`M0 ${HIGH / 2}H${WIDE}`} className="stroke-base-300" strokeWidth={1} />
+          <polyline points={points.join(' ')} className="fill-none stroke-[var(--now)]" strokeWidth={2.5} />
+        </svg>
+        <span className="text-sm whitespace-nowrap">
+          <b>
+            {name} {shares[0] ?? 0} %
+          </b>
+          <span className="text-soft block">
+            {readings.outlet_flow?.implied ? bare(readings.outlet_flow.implied, flow) : '–'} {flow.look} of{' '}
+            {readings.outlet_flow?.healthy ? bare(readings.outlet_flow.healthy, flow) : '–'}
+          </span>
         </span>
-      </span>
-    </button>
+      </button>
+    </section>
   )
 }

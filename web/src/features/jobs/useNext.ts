@@ -1,4 +1,5 @@
 import { useNavigate } from 'react-router'
+import { jobNow, outbox } from '../../api/queries'
 import type { Job, Step } from '../../api/types'
 import { chooseCause, markStep } from '../../api/writes'
 import { textOf, useSignedIn } from '../../app/signedIn'
@@ -41,6 +42,12 @@ function stepsOf(job: Job, stage: string): readonly Step[] {
   }
 }
 
+/** Where what comes next is done: its stage, and the check it is about. */
+const placeOfNext = ({ code, stage, subject }: Job['next']): string =>
+  code === 'check' || code === 'measure_again' || code === 'measure_after'
+    ? `${stage}?check=${subject ?? ''}`
+    : stage
+
 export function useNext(job: Job, stage: string, check: string | null): Next {
   const navigate = useNavigate()
   const { vocabulary } = useSignedIn()
@@ -61,10 +68,19 @@ export function useNext(job: Job, stage: string, check: string | null): Next {
     // all of it is done here, and the server does not know yet: on to what follows
     const following = job.stages.slice(job.stages.findIndex((row) => row.stage === stage) + 1)
     const to = following.find((row) => row.state !== 'done' && row.state !== 'not_needed')
-    if (to) return { text: `On to: ${textOf(vocabulary.stages, to.stage).toLowerCase()}`, run: go(to.stage) }
+    if (to) {
+      // where there is a line the server says in a moment what comes next; where there is none, the next stage does
+      const run = async () => {
+        await outbox.flush()
+        const fresh = jobNow(job.id)?.next
+        const known = fresh && (fresh.stage !== stage || fresh.code !== next.code)
+        await navigate(`/jobs/${job.id}/${known ? placeOfNext(fresh) : to.stage}`)
+      }
+      return { text: `On to: ${textOf(vocabulary.stages, to.stage).toLowerCase()}`, run: () => void run() }
+    }
   }
   if (next.code === 'check' || next.code === 'measure_again' || next.code === 'measure_after') {
-    const to = `${next.stage}?check=${next.subject ?? ''}`
+    const to = placeOfNext(next)
     // at the check: to its answer; with a number typed already, that number is saved
     const focus = () => {
       const answer = document.querySelector<HTMLElement>('[data-answer]')

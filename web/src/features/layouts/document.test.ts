@@ -1,0 +1,94 @@
+import { describe, expect, it } from 'vitest'
+import {
+  documentOf,
+  fastenersOf,
+  fastenersText,
+  needsOf,
+  needsText,
+  newRow,
+  rowsOf,
+  wiresOf,
+  wiresText,
+} from './document'
+
+const DOCUMENT = {
+  format: 'warm-draft/layout',
+  version: 1,
+  name: 'x',
+  title: 'A layout',
+  driver_change_minutes: 0.4,
+  'x-own': 1,
+  operations: [
+    {
+      id: 'top',
+      does: 'Top off',
+      open_minutes: 1,
+      close_minutes: 2,
+      driver: null,
+      needs: [],
+      reaches: [],
+      fasteners: [],
+      area: 'top',
+    },
+    {
+      id: 'wheel',
+      does: 'Wheel off',
+      open_minutes: 3,
+      close_minutes: 4,
+      driver: 'hex-1/4',
+      needs: [['top', 'back'], ['belt']],
+      reaches: ['blower_wheel', 'motor'],
+      fasteners: [
+        { kind: 'hex head', count: 4, state: 'out', length: { value: 16, unit: 'mm' }, finish: 'zinc' },
+        { kind: 'clamp screw', count: 1, state: 'loosened' },
+      ],
+      wires: [{ device: 'motor', terminal: 'frame', colour: 'green', ground: true }],
+      cautions: ['Edges.', 'Spring: pinch.'],
+      close_before: ['top'],
+      check: ['No wobble.'],
+    },
+  ],
+}
+
+describe('a layout as a table', () => {
+  it('goes to rows and back without losing anything', () => {
+    expect(documentOf(DOCUMENT, 'A layout', rowsOf(DOCUMENT))).toEqual(DOCUMENT)
+  })
+
+  it('reads an AND of ORs as people type it', () => {
+    expect(needsText([['a', 'b'], ['c']])).toBe('a | b, c')
+    expect(needsOf(' a|b , c, ')).toEqual([['a', 'b'], ['c']])
+    expect(needsOf('')).toEqual([])
+  })
+
+  it.each([
+    ['12 hex head 10 mm', [{ kind: 'hex head', count: 12, state: 'out', length: { value: 10, unit: 'mm' } }]],
+    ['2 clamp screw loosened', [{ kind: 'clamp screw', count: 2, state: 'loosened' }]],
+    ['nut', [{ kind: 'nut', count: 1, state: 'out' }]],
+    ['', []],
+  ])('reads fasteners: %s', (typed, fasteners) => {
+    expect(fastenersOf(typed, [])).toEqual(fasteners)
+    if (typed.match(/^\d/)) expect(fastenersText(fasteners)).toBe(typed)
+  })
+
+  it('keeps what the table does not show of a fastener', () => {
+    const before = DOCUMENT.operations[1]?.fasteners
+    expect(fastenersOf('5 hex head 16 mm', before)).toEqual([
+      { kind: 'hex head', count: 5, state: 'out', length: { value: 16, unit: 'mm' }, finish: 'zinc' },
+    ])
+  })
+
+  it('reads wires by device, terminal and colour', () => {
+    const wires = [
+      { device: 'motor', terminal: 'plug', colour: 'white' },
+      { device: 'motor', terminal: 'frame', colour: 'green', ground: true },
+    ]
+    expect(wiresOf(wiresText(wires))).toEqual(wires)
+  })
+
+  it('begins a new operation empty, and the server says what is missing', () => {
+    const rows = [...rowsOf(DOCUMENT), newRow(3)]
+    const { operations } = documentOf(DOCUMENT, 'A layout', rows) as { operations: { id: string }[] }
+    expect(operations.map((row) => row.id)).toEqual(['top', 'wheel', 'step_3'])
+  })
+})
