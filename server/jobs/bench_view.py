@@ -221,7 +221,17 @@ def _way(way: Way, rows: tuple[Way, ...], taken: frozenset[str]) -> Json:
 
 def ways_json(job: Job) -> Json:
     """Ways to what the cause asks for, side by side."""
-    nothing: Json = {"ways": [], "along": [], "tools": [], "used_up": [], "gear": [], "schools": [], "no_way": None}
+    nothing: Json = {
+        "ways": [],
+        "along": [],
+        "tools": [],
+        "used_up": [],
+        "gear": [],
+        "schools": [],
+        "for_two": [],
+        "avoided": [],
+        "no_way": None,
+    }
     layout, cause = job_layout(job), cause_of(job, "working")
     plan = plan_of(job, layout)
     if layout is None or cause is None or plan is None or plan.way is None:
@@ -246,9 +256,17 @@ def ways_json(job: Job) -> Json:
             }
             for row in along
         ],
-        "tools": [{"text": tool.text, "fits_also": list(tool.fits_also)} for tool in kit.tools],
+        "tools": [
+            {
+                "text": tool.text, "fits_also": list(tool.fits_also),
+                "operations": [op.id for op in layout.operations if op.driver == tool.driver],
+            }
+            for tool in kit.tools
+        ],
         "used_up": list(kit.used_up),
         "gear": list(kit.gear),
         "schools": list(school_words(rows)),
+        "for_two": [op.id for op in layout.operations if op.people > 1],
+        "avoided": sorted(wanted.avoid),
         "no_way": plan.no_way,
     }  # fmt: skip

@@ -155,10 +155,11 @@ class AlongOut(Schema):
 
 
 class ToolOut(Schema):
-    """A driver to take along, and what else fits."""
+    """A driver to take along, what else fits, and the operations that go without it when it is not in the bag."""
 
     text: str
     fits_also: list[str]
+    operations: list[str]
 
 
 class WaysOut(Schema):
@@ -170,6 +171,8 @@ class WaysOut(Schema):
     used_up: list[str]
     gear: list[str]
     schools: list[str]
+    for_two: list[str]
+    avoided: list[str]
     no_way: str | None
 
 

@@ -16,8 +16,8 @@ from jobs.live import ears
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
 WIDTHS = {"desk": {"width": 1280, "height": 800}, "phone": {"width": 390, "height": 844}}
 PASSWORD = "a long password"
-#: What a browser says of a line that a story cuts on purpose.
-LINE_CUT = ("ERR_INTERNET_DISCONNECTED", "ERR_CONNECTION_RESET")
+#: What a browser says of a line that a story cuts on purpose, or of a stream that cannot be held.
+LINE_CUT = ("ERR_INTERNET_DISCONNECTED", "ERR_CONNECTION_RESET", "status of 503")
 expect.set_options(timeout=10_000)
 
 

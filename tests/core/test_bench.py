@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from warmdraft.teardown import (
     NOWHERE,
+    SURPRISE,
     TOOLS,
     Fastener,
     Operation,
@@ -209,3 +210,18 @@ def test_fasteners_keep_their_name_when_a_count_is_corrected():
     twice = Fastener("hex head", 2, "out", 10.0)
     op = Operation("x", "x", 1, 1, fasteners=(twice, twice, Fastener("nut", 1, "out")))
     assert fastener_keys(op) == ("hex head 10 mm", "hex head 10 mm #2", "nut")
+
+
+def test_a_surprise_panel_has_a_compartment_of_its_own_and_has_to_go_back():
+    op = replace(layout(B).operation("wheel_cover"), driver=None)
+    name = f"{SURPRISE}plate behind the drum"
+    said = [Tally(name, "fastener", "pan head", "out", 3)]
+    place = tray([op], {op.id}, {op.id}, said)[-1]
+    assert (place.operation.id, place.state, place.fasteners[0].left) == (name, "open", 3)
+    held = judged([op], {op.id}, {op.id}, said)
+    assert [(p.code, p.operation, p.counted) for p in held.problems] == [("left_over", name, 0)]
+    assert problem_words(held.problems[0], layout(B), {}) == (
+        "3 pan heads left over: they belong back at: plate behind the drum."
+    )
+    assert judged([op], {op.id}, {op.id}, [*said, Tally(name, "fastener", "pan head", "back", 3)]).shut
+    assert judged([op], {op.id}, {op.id}, [*said, Tally(name, "fastener", "pan head", "out", 0)]).shut

@@ -302,3 +302,30 @@ def test_a_record_of_an_earlier_release_is_still_shown():
     record.save()
     told = who.get(f"/jobs/{job}/record").json()["snapshot"]
     assert told["left"] is None and told["mend"][0]["gear"] == []
+
+
+def test_a_surprise_is_kept_in_the_tray_and_held_at_the_gate():
+    who = a_technician()
+    job = a_wheel_job(who)
+    for stage in ("open", "mend", "close"):
+        goes(who, job, stage)
+    settles(who, job)
+    at = "open.surprise: plate behind the drum"
+    counts(who, job, at, "fastener", "screw", "out", 2)
+    gate = shown(who, job)["bench"]["gate"]
+    assert [p["text"] for p in gate["problems"]] == ["2 screws left over: they belong back at: plate behind the drum."]
+    counts(who, job, at, "fastener", "screw", "back", 2)
+    assert shown(who, job)["bench"]["gate"]["shut"]
+
+
+def test_alone_and_without_a_tool_the_way_goes_round():
+    who = a_technician()
+    job = a_wheel_job(who)
+    ways = who.get(f"/jobs/{job}/ways").json()
+    extension = next(tool for tool in ways["tools"] if "extension" in tool["text"])
+    assert extension["operations"] == ["wheel_from_below", "wheel"]
+    answer = who.put(f"/jobs/{job}/ways/{uuid.uuid4()}", {"avoid": extension["operations"], "at": AT}).json()
+    assert "cannot be reached" in answer["bench"]["no_way"]
+    assert who.get(f"/jobs/{job}/ways").json()["avoided"] == ["wheel", "wheel_from_below"]
+    lifted = a_wheel_job(who, "lift_out_chassis")
+    assert who.get(f"/jobs/{lifted}/ways").json()["for_two"] == ["chassis"]

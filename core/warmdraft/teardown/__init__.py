@@ -3,6 +3,7 @@
 from warmdraft.teardown.bench import (
     NOWHERE,
     STATES,
+    SURPRISE,
     TOOLS,
     Compartment,
     Gate,
@@ -42,6 +43,7 @@ from warmdraft.teardown.ways import Along, Kit, Way, driver_text, fits_also, kit
 __all__ = [
     "NOWHERE",
     "STATES",
+    "SURPRISE",
     "TOOLS",
     "Along",
     "Choice",

@@ -28,6 +28,8 @@ _ENDS = ("back", "moved", "replaced", "missing")
 TOOLS = "in the bag"
 #: The operation of a screw that nobody knows a place for.
 NOWHERE = ""
+#: What came off and stands in no layout: an operation of its own, named after this by whoever met it.
+SURPRISE = "surprise: "
 
 
 @dataclass(frozen=True, slots=True)
@@ -134,12 +136,31 @@ def _latest(tallies: Sequence[Tally]) -> dict[tuple[str, str, str, str], Tally]:
 def tray(
     operations: Sequence[Operation], opened: Collection[str], closed: Collection[str], tallies: Sequence[Tally]
 ) -> tuple[Compartment, ...]:
-    """A compartment for each operation of a way, in its order. tallies in the order made: the latest counts."""
+    """A compartment for each operation of a way, in its order, and for each surprise that came off besides.
+
+    tallies in the order they were made: the latest counts.
+    """
     latest = _latest(tallies)
+    surprises = _surprises(tallies)
+    off = {*opened, *(operation.id for operation in surprises)}
     return tuple(
-        _compartment(number, operation, operation.id in opened, operation.id in closed, latest, tallies)
-        for number, operation in enumerate(operations, 1)
+        _compartment(number, operation, operation.id in off, operation.id in closed, latest, tallies)
+        for number, operation in enumerate((*operations, *surprises), 1)
     )
+
+
+def _surprises(tallies: Sequence[Tally]) -> tuple[Operation, ...]:
+    """Panels and screws that no layout knew of, as operations without minutes; taken back where none came off."""
+    found: dict[str, dict[str, int]] = {}
+    for tally in tallies:
+        if tally.operation.startswith(SURPRISE) and tally.what == "fastener" and tally.state == "out":
+            found.setdefault(tally.operation, {})[tally.key] = tally.count
+    return tuple(
+        Operation(name, name.removeprefix(SURPRISE), 0.0, 0.0,
+                  fasteners=tuple(Fastener(kind, count, "out") for kind, count in kinds.items()))
+        for name, kinds in found.items()
+        if any(kinds.values())
+    )  # fmt: skip
 
 
 def _compartment(
@@ -228,13 +249,14 @@ def gate(compartments: Sequence[Compartment], tallies: Sequence[Tally], undone: 
         if place.state == "waiting" and not any(lying.came for lying in place.fasteners):
             continue
         name = place.operation.id
-        if place.state == "open":
+        surprise = name.startswith(SURPRISE)
+        if place.state == "open" and not surprise:
             problems.append(Problem("still_off", name, name))
         for lying in place.fasteners:
             ends = lying.back + lying.moved + lying.replaced + lying.missing
             if lying.left > 0 and lying.fastener.state == "loosened":
                 problems.append(Problem("still_loose", name, lying.key, lying.came, lying.back))
-            elif lying.left > 0 and place.state == "closed":
+            elif lying.left > 0 and (place.state == "closed" or surprise):
                 problems.append(Problem("left_over", name, lying.key, lying.came, ends))
             elif lying.left < 0:
                 problems.append(Problem("more_than_came", name, lying.key, lying.came, ends))

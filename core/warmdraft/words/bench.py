@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 
 from warmdraft.tables import table
-from warmdraft.teardown import Along, Fastener, Layout, Operation, Problem, Way, fastener_keys
+from warmdraft.teardown import SURPRISE, Along, Fastener, Layout, Operation, Problem, Way, fastener_keys
 
 #: More names than this in one sentence are too many.
 _MOST_NAMES = 3
@@ -49,9 +49,12 @@ def problem_words(problem: Problem, layout: Layout, steps: Mapping[str, str]) ->
     if operation is not None and problem.subject in fastener_keys(operation):
         fastener = operation.fasteners[fastener_keys(operation).index(problem.subject)]
         subject = fastener_words(fastener, 2).split(" ", 1)[1] if abs(left) != 1 else fastener_words(fastener, 1)[2:]
+    elif operation is None and problem.operation and abs(left) != 1:
+        subject += "s"
     words = table("words_en_bench")["accepted" if problem.reason else "problem"][problem.code]
+    place = _short(operation) if operation else problem.operation.removeprefix(SURPRISE)
     return str(words).format(
-        place=_short(operation) if operation else "", subject=subject, expected=problem.expected,
+        place=place, subject=subject, expected=problem.expected,
         counted=problem.counted, left=left, missing=left, reason=problem.reason,
         left_verb="they belong" if left != 1 else "it belongs",
     )  # fmt: skip

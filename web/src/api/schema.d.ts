@@ -3361,11 +3361,13 @@ export interface components {
         };
         /**
          * ToolOut
-         * @description A driver to take along, and what else fits.
+         * @description A driver to take along, what else fits, and the operations that go without it when it is not in the bag.
          */
         ToolOut: {
             /** Fits Also */
             fits_also: string[];
+            /** Operations */
+            operations: string[];
             /** Text */
             text: string;
         };
@@ -3567,6 +3569,10 @@ export interface components {
         WaysOut: {
             /** Along */
             along: components["schemas"]["AlongOut"][];
+            /** Avoided */
+            avoided: string[];
+            /** For Two */
+            for_two: string[];
             /** Gear */
             gear: string[];
             /** No Way */

@@ -10,7 +10,7 @@ import { useWide } from '../../ui/useWide'
 import { currentStep, stepDone } from '../jobs/useNext'
 import { PhotoButton, Photos } from '../photos/Photos'
 import { minutes, placeOf, screwsOut } from './bench'
-import { CountRow, PartRows, WireRows } from './Counting'
+import { CountRow, PartRows, say, WireRows } from './Counting'
 import { Cutaway } from './Cutaway'
 import { GatePanel } from './GatePanel'
 import { Tray } from './Tray'
@@ -93,8 +93,10 @@ export function BenchPanel({
           onAsk={onAsk}
         />
       ) : (
-        <p className="text-success mt-3 text-lg font-bold">
-          {closing ? '✓ All of it is marked as back.' : '✓ It is open.'}
+        <p
+          className={`mt-3 text-lg font-bold ${closing && !job.bench.gate.shut ? 'text-soft' : 'text-success'}`}
+        >
+          {closing ? 'All of it is marked as back.' : '✓ It is open.'}
         </p>
       )}
       {closing && !current && (
@@ -151,6 +153,7 @@ export function BenchPanel({
         })}
       </ol>
       <div className="mt-2 flex flex-wrap gap-2">
+        {!closing && <Surprise job={job} />}
         {steps.some((row) => marks.has(row.id)) && (
           <button
             type="button"
@@ -344,6 +347,51 @@ function BenchStep({
         </p>
       )}
       <Photos job={job} step={step.id} />
+    </div>
+  )
+}
+
+/** A panel or a screw that the layout does not know: named, counted, and asked for at the gate like any other. */
+function Surprise({ job }: { job: Job }) {
+  const [asking, setAsking] = useState(false)
+  const [count, setCount] = useState(1)
+  if (!asking)
+    return (
+      <button type="button" className="btn btn-ghost touch" onClick={() => setAsking(true)}>
+        Something else came off
+      </button>
+    )
+  return (
+    <div className="w-full">
+      <fieldset>
+        <legend className="text-sm">How many screws held it?</legend>
+        <div className="mt-1 flex flex-wrap gap-2">
+          {[1, 2, 3, 4, 5, 6].map((number) => (
+            <button
+              key={number}
+              type="button"
+              className="chip"
+              aria-pressed={number === count}
+              onClick={() => setCount(number)}
+            >
+              {number}
+            </button>
+          ))}
+        </div>
+      </fieldset>
+      <AskWhy
+        ask="What was it, and where?"
+        says="Into the tray"
+        most={60}
+        focus
+        onSay={(what) => {
+          say(job.id, `open.surprise: ${what}`, 'fastener', 'screw', 'out', count, '', {
+            state: 'out',
+            number: 0,
+          })
+          setAsking(false)
+        }}
+      />
     </div>
   )
 }

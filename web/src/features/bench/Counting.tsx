@@ -209,7 +209,13 @@ export function WireRows({
         </button>
       )}
       {wires.map(
-        (wire) => wire.contradicts && <Contradiction key={wire.key} job={job} at={at} wire={wire} />,
+        (wire) =>
+          wire.contradicts && (
+            <div key={wire.key} role="alert" className="border-primary mt-2 rounded-xl border-2 p-3">
+              <p className="font-bold">Two notes contradict: {wire.key}</p>
+              <Contradiction job={job} at={at} wire={wire} />
+            </div>
+          ),
       )}
     </div>
   )
@@ -253,21 +259,18 @@ function ColourNote({ job, at, wire }: { job: Job; at: string; wire: Wire }) {
 export function Contradiction({ job, at, wire }: { job: Job; at: string; wire: Wire }) {
   const notes = [...new Map(wire.notes.map((note) => [note.colour.toLowerCase(), note])).values()]
   return (
-    <div role="alert" className="border-primary mt-2 rounded-xl border-2 p-3">
-      <p className="font-bold">Two notes contradict: {wire.key}</p>
-      <div className="mt-2 grid grid-cols-2 gap-2">
-        {notes.slice(-2).map((note) => (
-          <button
-            key={note.colour}
-            type="button"
-            className="btn btn-outline h-auto min-h-[54px] flex-col items-start gap-0 py-2"
-            onClick={() => say(job.id, at, 'wire', wire.key, 'noted', 0, note.colour)}
-          >
-            <span className="text-lg">{note.colour}</span>
-            <span className="text-sm font-normal">noted by {note.by || 'you'}; this is right</span>
-          </button>
-        ))}
-      </div>
+    <div className="mt-2 grid grid-cols-2 gap-2">
+      {notes.slice(-2).map((note) => (
+        <button
+          key={note.colour}
+          type="button"
+          className="btn btn-outline h-auto min-h-[54px] flex-col items-start gap-0 py-2"
+          onClick={() => say(job.id, at, 'wire', wire.key, 'noted', 0, note.colour)}
+        >
+          <span className="text-lg">{note.colour}</span>
+          <span className="text-left text-sm font-normal">noted by {note.by || 'you'}; this is right</span>
+        </button>
+      ))}
     </div>
   )
 }

@@ -8,7 +8,7 @@ import { minutes } from './bench'
 export function WaysPanel({ job, open }: { job: Job; open: boolean }) {
   const found = useWays(job)
   if (!found.data || found.data.ways.length === 0) return null
-  const { ways, along, tools, used_up, gear, schools, no_way } = found.data
+  const { ways, along, tools, used_up, gear, schools, no_way, for_two, avoided } = found.data
   const chosen = ways.find((way) => way.chosen)
   const begun = job.bench?.compartments.some((place) => place.state !== 'waiting')
   const wanted = along.filter((row) => row.wanted).map((row) => row.part)
@@ -21,6 +21,20 @@ export function WaysPanel({ job, open }: { job: Job; open: boolean }) {
         run: () => void chooseWay(job.id, { also: wanted, avoid: before.avoid, through: before.through }),
       })
   }
+  const without = (operations: readonly string[]) =>
+    operations.length > 0 && operations.every((id) => avoided.includes(id))
+  /** Keep these out of the way, or let them in again. */
+  const turn = (operations: readonly string[], says: string) =>
+    choose(
+      {
+        also: wanted,
+        avoid: without(operations)
+          ? avoided.filter((id) => !operations.includes(id))
+          : [...new Set([...avoided, ...operations])],
+        through: [],
+      },
+      says,
+    )
   return (
     <details className="mt-4" open={open}>
       <summary className="touch flex cursor-pointer items-center gap-2 font-bold">
@@ -30,6 +44,18 @@ export function WaysPanel({ job, open }: { job: Job; open: boolean }) {
             ? `${ways.length} ways in, and the kit`
             : 'The way in, and the kit'}
       </summary>
+      {avoided.length > 0 && (
+        <p>
+          Going round {avoided.length} {avoided.length === 1 ? 'operation' : 'operations'}.{' '}
+          <button
+            type="button"
+            className="touch underline"
+            onClick={() => choose({ also: wanted, avoid: [], through: [] }, 'all ways again')}
+          >
+            Allow them again
+          </button>
+        </p>
+      )}
       {no_way && (
         <p role="status" className="text-primary font-bold">
           As wanted it does not go: {no_way}. This is the quickest without regard to that.
@@ -75,12 +101,29 @@ export function WaysPanel({ job, open }: { job: Job; open: boolean }) {
                 {tool.text}
                 {tool.fits_also.length > 0 && (
                   <span className="text-soft"> (or {tool.fits_also.join(', ')})</span>
-                )}
+                )}{' '}
+                <button
+                  type="button"
+                  className="touch text-sm underline"
+                  onClick={() => turn(tool.operations, `without ${tool.text}`)}
+                >
+                  not in the bag
+                </button>
               </li>
             ))}
           </ul>
         </div>
         <div>
+          {for_two.length > 0 && (
+            <button
+              type="button"
+              className="chip"
+              aria-pressed={without(for_two)}
+              onClick={() => turn(for_two, 'alone today')}
+            >
+              Alone today
+            </button>
+          )}
           {gear.length > 0 && (
             <p>
               <b>On you:</b> {gear.join(', ')}
