@@ -145,3 +145,50 @@ def test_every_part_of_every_layout_has_a_plan_that_is_proven(name):
     everything = plan_way(lay, lay.parts)
     assert everything.optimal
     assert changes_of(everything.operations) + changes_of(everything.closing) == everything.driver_changes
+
+
+@pytest.mark.parametrize(("what", "most"), [("planner.MOST_BRANCHES", 3), ("orders.MOST_STATES", 2)])
+def test_what_is_not_proven_is_said_and_still_holds(monkeypatch, what, most):
+    rng = random.Random(4)
+    lay = random_layout(rng, 40, drivers=5, back_to_front=0.0)
+    reach = ["p39", "p30", "p35"]
+    best = plan_way(lay, reach)
+    monkeypatch.setattr(f"warmdraft.teardown.{what}", most)
+    plan = plan_way(lay, reach)
+    assert best.optimal and not plan.optimal
+    holds(lay, plan)
+    assert plan.total_minutes >= best.total_minutes - 1e-9
+
+
+def test_what_is_open_costs_no_opening_and_goes_back():
+    lay = _chain(a=[], b=[["a"]], c=[["b"]])
+    plan = plan_way(lay, ["c"], opened={"a", "b"})
+    assert [op.id for op in plan.operations] == ["c"]
+    assert [op.id for op in plan.closing] == ["c", "b", "a"]
+    assert [op.id for op in plan.opened] == ["a", "b"]
+    assert (plan.open_minutes, plan.close_minutes) == (1.0, 3.0)
+
+
+def test_through_and_avoid_are_kept_to_or_said_to_be_impossible():
+    lay = _chain(a=[], b=[], c=[["a", "b"]])
+    assert "b" in {op.id for op in plan_way(lay, ["c"], through={"b"}).operations}
+    assert {op.id for op in plan_way(lay, ["c"], avoid={"a"}).operations} == {"b", "c"}
+    with pytest.raises(LayoutError, match="cannot be done without"):
+        plan_way(_chain(a=[], b=[["a"]], c=[]), ["c"], avoid={"a"}, through={"b"})
+
+
+@pytest.mark.parametrize(
+    ("drivers", "in_hand", "changes"),
+    [
+        ((), None, 0),
+        ((None, None), None, 0),
+        (("a", None, "a"), None, 0),
+        (("a", None, "b", "a"), None, 2),
+        (("a", "b"), "a", 1),
+        (("a", "b"), "c", 2),
+        ((None,), "c", 0),
+    ],
+)
+def test_changes_fall_between_neighbours_that_use_a_driver(drivers, in_hand, changes):
+    operations = tuple(Operation(str(i), "", 1, 1, driver) for i, driver in enumerate(drivers))
+    assert changes_of(operations, in_hand) == changes

@@ -36,7 +36,8 @@ from warmdraft.teardown.learn import (
     with_counts,
     with_minutes,
 )
-from warmdraft.teardown.planner import Plan, check_needs, plan_way
+from warmdraft.teardown.orders import check_needs
+from warmdraft.teardown.planner import Plan, plan_way
 from warmdraft.teardown.recognise import Recognised, questions, recognise
 from warmdraft.teardown.ways import Along, Kit, Way, driver_text, fits_also, kit_of, ways, worth_doing_along
 

@@ -1,0 +1,163 @@
+import { useState } from 'react'
+import type { Job, Step } from '../../api/types'
+import { markStep } from '../../api/writes'
+import { canUndo } from '../../app/undo'
+import { AskWhy } from '../../ui/AskWhy'
+import { Key } from '../../ui/Key'
+import { stepDone } from '../jobs/useNext'
+import { PhotoButton, Photos } from '../photos/Photos'
+import { placeOf } from './bench'
+import { CountRow, PartRows, WireRows } from './Counting'
+
+/** The operation in hand: what to do, with what, what to mind, what to count. */
+export function BenchStep({
+  job,
+  step,
+  number,
+  closing,
+  current,
+  settled,
+  asked,
+  onAsk,
+}: {
+  job: Job
+  step: Step
+  number: number
+  closing: boolean
+  current: boolean
+  settled: boolean
+  asked: boolean
+  onAsk: () => void
+}) {
+  const [trouble, setTrouble] = useState<string | null>(null)
+  const [asking, setAsking] = useState(false)
+  const place = placeOf(job, step)
+  const hidden = place?.fasteners.find((row) => row.hidden)
+  const holds = place?.fasteners.find((row) => row.holds)
+  const count = place?.fasteners.reduce((sum, row) => sum + row.expected, 0) ?? 0
+  const cannot = async (why: string) => {
+    setAsking(false)
+    const outcome = await markStep(job.id, { step: step.id, state: 'not_possible', why })
+    setTrouble(outcome.state === 'refused' ? outcome.problem.message : null)
+    canUndo(job.id, {
+      says: step.does,
+      run: () => void markStep(job.id, { step: step.id, state: 'undone', why: '' }),
+    })
+  }
+  return (
+    <div className="mt-3">
+      <p className="text-soft text-sm">
+        {number}
+        {place && ` · ${place.area}`}
+        {step.people > 1 && ` · ${step.people} people`}
+      </p>
+      <p className="text-2xl leading-snug font-bold">{step.does}</p>
+      {step.why && <p className="mt-1">{step.why}</p>}
+      {(step.driver || count > 0) && (
+        <div className="mt-2 grid grid-cols-2 gap-2">
+          {step.driver && (
+            <p className="border-base-300 rounded-xl border px-3 py-2 leading-tight">
+              <b className="text-lg">{step.driver}</b>
+              <span className="text-soft block text-sm">
+                {step.same_driver
+                  ? 'same as the last step'
+                  : step.driver_also.length > 0
+                    ? `or ${step.driver_also.join(', ')}`
+                    : 'take it up'}
+              </span>
+            </p>
+          )}
+          {place && count > 0 && (
+            <p className="border-base-300 rounded-xl border px-3 py-2 leading-tight">
+              {place.fasteners.map((row) => (
+                <span key={row.key} className="block">
+                  <b className="text-lg">{row.text}</b>
+                  {row.state === 'loosened' && (
+                    <span className="text-primary block text-sm font-bold">
+                      {closing ? 'tight again: they never came out' : 'only loosened, they stay in'}
+                    </span>
+                  )}
+                </span>
+              ))}
+              {hidden && !closing && <span className="text-soft block text-sm">{hidden.hidden}</span>}
+            </p>
+          )}
+        </div>
+      )}
+      {step.latch && <p className="mt-2">{step.latch}</p>}
+      {holds && (
+        <p className="mt-2">
+          {closing ? 'Start them all by hand' : 'Low ones first'}; {holds.holds}:{' '}
+          {closing ? 'that one next, then the rest' : 'that one last'}.
+        </p>
+      )}
+      {closing &&
+        step.check.map((check) => (
+          <p key={check} className="mt-2 flex gap-2">
+            <span aria-hidden="true">☐</span> <b>{check}</b>
+          </p>
+        ))}
+      {closing && place?.fasteners.some((row) => row.goes_into === 'plastic') && (
+        <p className="mt-2">Into plastic: by hand only, snug and no more.</p>
+      )}
+      {step.cautions.length > 0 && (
+        <div className="border-primary bg-[var(--wash)] mt-3 rounded-lg border-l-4 px-3 py-2">
+          {step.cautions.map((caution) => (
+            <p key={caution} className="flex gap-2 font-bold">
+              <span aria-hidden="true">⚠</span> {caution}
+            </p>
+          ))}
+          {place?.fasteners.some((row) => row.drop_hazard) && (
+            <p className="flex gap-2 font-bold">
+              <span aria-hidden="true">⚠</span> The duct is open below: cover it before a screw is in the
+              hand.
+            </p>
+          )}
+          {step.gear.length > 0 && <p className="mt-1 text-sm">On you: {step.gear.join(', ')}.</p>}
+        </div>
+      )}
+      {place?.fasteners.map((row) => (
+        <CountRow
+          key={row.key}
+          job={job}
+          step={step}
+          row={row}
+          closing={closing}
+          asked={asked && current}
+          onAsk={onAsk}
+        />
+      ))}
+      {place && <WireRows job={job} step={step} wires={place.wires} closing={closing} />}
+      {place && closing && <PartRows job={job} step={step} parts={place.parts} />}
+      <div className="mt-4 flex flex-wrap gap-2">
+        {current && (
+          <button
+            type="button"
+            className="btn btn-neutral touch h-[54px] px-6 text-lg"
+            onClick={() => stepDone(job.id, step)}
+          >
+            {closing ? 'Back' : 'Off'}: done <Key>Space</Key>
+          </button>
+        )}
+        {!settled && (
+          <button
+            type="button"
+            className="btn btn-ghost touch h-[54px]"
+            aria-expanded={asking}
+            onClick={() => setAsking(!asking)}
+          >
+            Can't do this here
+          </button>
+        )}
+        <PhotoButton job={job} step={step.id} />
+      </div>
+      {asking && <AskWhy ask="Why not?" says="Go another way" focus onSay={(why) => void cannot(why)} />}
+      {trouble && (
+        <p role="alert" className="text-error mt-2">
+          {trouble}
+        </p>
+      )}
+      <Photos job={job} step={step.id} />
+    </div>
+  )
+}

@@ -1,0 +1,49 @@
+import { useState } from 'react'
+import type { Job } from '../../api/types'
+import { AskWhy } from '../../ui/AskWhy'
+import { say } from './Counting'
+
+/** A panel or a screw that the layout does not know: named, counted, and asked for at the gate like any other. */
+export function Surprise({ job }: { job: Job }) {
+  const [asking, setAsking] = useState(false)
+  const [count, setCount] = useState(1)
+  if (!asking)
+    return (
+      <button type="button" className="btn btn-ghost touch" onClick={() => setAsking(true)}>
+        Something else came off
+      </button>
+    )
+  return (
+    <div className="w-full">
+      <fieldset>
+        <legend className="text-sm">How many screws held it?</legend>
+        <div className="mt-1 flex flex-wrap gap-2">
+          {[1, 2, 3, 4, 5, 6].map((number) => (
+            <button
+              key={number}
+              type="button"
+              className="chip"
+              aria-pressed={number === count}
+              onClick={() => setCount(number)}
+            >
+              {number}
+            </button>
+          ))}
+        </div>
+      </fieldset>
+      <AskWhy
+        ask="What was it, and where?"
+        says="Into the tray"
+        most={60}
+        focus
+        onSay={(what) => {
+          say(job.id, `open.surprise: ${what}`, 'fastener', 'screw', 'out', count, '', {
+            state: 'out',
+            number: 0,
+          })
+          setAsking(false)
+        }}
+      />
+    </div>
+  )
+}
