@@ -15,6 +15,7 @@ from jobs import importing, live, queries, services, to_core, view
 from jobs.answer import job_answer
 from jobs.bench_view import ways_json
 from jobs.heat_view import HeatOut, heat_json
+from jobs.learned import records_as_of
 from jobs.reading_in import (
     cause_facts,
     check_job,
@@ -46,7 +47,8 @@ _JOB: dict[int, Any] = {200: JobOut, **_REFUSED}
 def jobs(request: HttpRequest) -> Any:
     """The workshop's jobs, the next booked first."""
     who = member_of(request)
-    return [view.row_json(job, who) for job in queries.jobs_of(who)]
+    records = records_as_of(who.workshop.id)
+    return [view.row_json(job, who, records) for job in queries.jobs_of(who)]
 
 
 @router.post("/jobs/import", response=_JOB)

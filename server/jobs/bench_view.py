@@ -89,7 +89,7 @@ def bench_of(job: Job, plan: WorkPlan) -> tuple[tuple[Compartment, ...], Gate]:
                 if step.startswith(f"{stage}.") and mark.state == "done"}  # fmt: skip
 
     assert plan.way is not None
-    by_id = {op.id: op for op in (*plan.way.opened, *plan.way.operations)}
+    by_id = {op.id: op for op in plan.way.off}
     order = [by_id[step.operation] for step in plan.open if step.operation]
     tallies = tallies_of(job)
     places = tray(order, done("open"), done("close"), tallies)
@@ -164,7 +164,7 @@ def bench_json(job: Job, layout: Layout | None, plan: WorkPlan | None) -> Json |
         return None
     places, held = bench_of(job, plan)
     steps = {step.id: step.does for step in plan.close}
-    used = dict.fromkeys(op.driver for op in (*plan.way.opened, *plan.way.operations) if op.driver)
+    used = dict.fromkeys(op.driver for op in plan.way.off if op.driver)
     return {
         "compartments": [_compartment(place) for place in places],
         "gate": {
@@ -190,10 +190,8 @@ def bench_json(job: Job, layout: Layout | None, plan: WorkPlan | None) -> Json |
 
 def _way(way: Way, rows: tuple[Way, ...], taken: frozenset[str]) -> Json:
     plan = way.plan
-    off = (*plan.opened, *plan.operations)
-    named = {op.id for op in off if op.way}
+    named = {op.id for op in plan.off if op.way}
     all_named = {op.id for row in rows for op in row.plan.closing if op.way}
-    fasteners = [f for op in off for f in op.fasteners]
     return {
         "by": way_words(way),
         "why": why_words(way, rows),
@@ -202,10 +200,10 @@ def _way(way: Way, rows: tuple[Way, ...], taken: frozenset[str]) -> Json:
         "open_minutes": plan.open_minutes,
         "close_minutes": plan.close_minutes,
         "driver_changes": plan.driver_changes,
-        "screws": sum(f.count for f in fasteners if f.state == "out"),
-        "loosened": sum(f.count for f in fasteners if f.state == "loosened"),
-        "wires": sum(len(op.wires) for op in off),
-        "people": max((op.people for op in off), default=1),
+        "screws": plan.fasteners("out"),
+        "loosened": plan.fasteners("loosened"),
+        "wires": sum(len(op.wires) for op in plan.off),
+        "people": plan.people,
         "drivers": [driver_text(driver) for driver in plan.drivers],
         "takes": [op.does for op in way.takes],
         "spares": [op.does for op in way.spares],
@@ -215,7 +213,7 @@ def _way(way: Way, rows: tuple[Way, ...], taken: frozenset[str]) -> Json:
         # choosing it: what sets it apart by name is kept in, what sets others apart is kept out
         "through": sorted(named),
         "avoid": sorted(all_named - named),
-        "chosen": frozenset(op.id for op in off) == taken,
+        "chosen": frozenset(op.id for op in plan.off) == taken,
     }
 
 
@@ -245,7 +243,7 @@ def ways_json(job: Job) -> Json:
     except LayoutError as error:
         return nothing | {"no_way": str(error)}
     kit = kit_of(plan.way)
-    taken = frozenset(op.id for op in (*plan.way.opened, *plan.way.operations))
+    taken = frozenset(op.id for op in plan.way.off)
     return {
         "ways": [_way(row, rows, taken) for row in rows],
         "along": [

@@ -4,7 +4,6 @@ from dataclasses import replace
 from functools import lru_cache
 from typing import Any
 
-from jobs.bench_view import gate_shut
 from jobs.models import AnyObservation, Finding, Job, Log, MeterTest, Reading
 from jobs.queries import InForce, cause_of, in_force, settled_steps
 from machines.models import Machine
@@ -189,7 +188,7 @@ def supposed_of(case: Case, verdict: Verdict) -> tuple[tuple[str, float | None],
     return ((first.fault, first.severity[1] if first.severity else None),)
 
 
-def job_facts(job: Job, case: Case, verdict: Verdict, plan: WorkPlan | None, handed_over: bool) -> JobFacts:
+def job_facts(job: Job, case: Case, verdict: Verdict, plan: WorkPlan | None, gate_shut: bool) -> JobFacts:
     """What the core's stages are judged by."""
     force: InForce = in_force(job)
     working, confirmed = cause_of(job, "working"), cause_of(job, "confirmed")
@@ -205,8 +204,8 @@ def job_facts(job: Job, case: Case, verdict: Verdict, plan: WorkPlan | None, han
         facts_after=force.count("after"),
         working_cause=working.fault if working else None,
         confirmed_cause=confirmed.fault if confirmed else None,
-        handed_over=handed_over,
+        handed_over=hasattr(job, "record"),
         verdict=verdict,
         one_shot_opened=bool(opened_one_shots(case)),
-        gate_shut=gate_shut(job, plan),
+        gate_shut=gate_shut,
     )

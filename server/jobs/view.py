@@ -3,7 +3,8 @@
 from typing import Any, Literal, cast
 
 from jobs import to_core
-from jobs.bench_view import bench_json, job_layout, plan_of
+from jobs.bench_view import bench_json, gate_shut, job_layout, plan_of
+from jobs.learned import layout_for
 from jobs.models import AnyObservation, Finding, Job, Log, Mark, MeterTest, Photo, Reading
 from jobs.queries import cause_of, in_force, settled_steps
 from people.habits import Habits
@@ -213,7 +214,8 @@ def job_json(job: Job, who: Member) -> Json:
     layout = job_layout(job)
     plan = plan_of(job, layout)
     handed_over = hasattr(job, "record")
-    facts = to_core.job_facts(job, before, verdict, plan, handed_over)
+    bench = bench_json(job, layout, plan)
+    facts = to_core.job_facts(job, before, verdict, plan, bench is None or bench["gate"]["shut"])
     force = in_force(job)
     speaks = {fact.id for fact in force.all()}
     following = next_step(facts)
@@ -264,19 +266,20 @@ def job_json(job: Job, who: Member) -> Json:
         "open": [step_json(step) for step in plan.open] if plan else [],
         "mend": [step_json(step) for step in plan.mend] if plan else [],
         "close": [step_json(step) for step in plan.close] if plan else [],
-        "bench": bench_json(job, layout, plan),
+        "bench": bench,
         "known_layout": plan.known_layout if plan else bool(machine.layout),
         "proof": proof_json(proof(before, after), english),
     }  # fmt: skip
 
 
-def row_json(job: Job, who: Member) -> Json:
-    """A job in the list of the day."""
+def row_json(job: Job, who: Member, records: int) -> Json:
+    """A job in the list of the day. records: how many the workshop has, counted once for all rows."""
     english = english_of(who)
     core = to_core.core_job(job)
     before = to_core.case_for(core, "before", who)
     verdict = to_core.cached_verdict(before)
-    facts = to_core.job_facts(job, before, verdict, plan_of(job, job_layout(job)), hasattr(job, "record"))
+    plan = plan_of(job, layout_for(job, records))
+    facts = to_core.job_facts(job, before, verdict, plan, gate_shut(job, plan))
     following = next_step(facts)
     answer = cast(Json, verdict_answer(before, verdict, english)["headline"])
     return {

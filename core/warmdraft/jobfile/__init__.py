@@ -4,7 +4,7 @@ On top of everything else in the core. Only here is pydantic used.
 """
 
 from warmdraft.jobfile.answers import airway_answer, diagnose_answer, dry_answer, trace_csv
-from warmdraft.jobfile.layout_answers import plan_answer, way_answer
+from warmdraft.jobfile.layout_answers import plan_answer
 from warmdraft.jobfile.layout_schema import read_layout, read_layout_document
 from warmdraft.jobfile.other_answers import meter_answer, vent_answer
 from warmdraft.jobfile.parse import parse_json
@@ -30,5 +30,4 @@ __all__ = [
     "simulated_job",
     "trace_csv",
     "vent_answer",
-    "way_answer",
 ]

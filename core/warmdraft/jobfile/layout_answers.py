@@ -11,11 +11,8 @@ from warmdraft.jobfile.layout_schema import read_layout
 from warmdraft.teardown import Layout, Plan, plan_way
 
 
-def way_answer(plan: Plan) -> Json:
-    """A way as the document both the command line and the web give."""
-    off = (*plan.opened, *plan.operations)
-    counts = {state: sum(f.count for op in off for f in op.fasteners if f.state == state)
-              for state in ("out", "loosened")}  # fmt: skip
+def _way_answer(plan: Plan) -> Json:
+    off = plan.off
     return {
         "operations": [operation.id for operation in plan.operations],
         "closing": [operation.id for operation in plan.closing],
@@ -24,12 +21,12 @@ def way_answer(plan: Plan) -> Json:
         "driver_changes": plan.driver_changes,
         "total_minutes": round(plan.total_minutes, 6),
         "drivers": list(plan.drivers),
-        "fasteners": counts,
+        "fasteners": {state: plan.fasteners(state) for state in ("out", "loosened")},
         "wires": [{"device": w.device, "terminal": w.terminal, "colour": w.colour} for op in off for w in op.wires],
         "cautions": list(dict.fromkeys(caution for op in off for caution in op.cautions)),
         "optimal": plan.optimal,
         "reaches": sorted({part for op in off for part in op.reaches}),
-        "people": max((op.people for op in off), default=1),
+        "people": plan.people,
     }
 
 
@@ -45,7 +42,7 @@ def plan_answer(
     if people:
         avoid = avoid | {op.id for op in layout.operations if op.people > people}
     try:
-        return way_answer(plan_way(layout, reach, opened=opened, avoid=avoid))
+        return _way_answer(plan_way(layout, reach, opened=opened, avoid=avoid))
     except LayoutError as error:
         raise DocumentError(f"$.operations{error.at}", str(error)) from None
 

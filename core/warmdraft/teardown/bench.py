@@ -9,7 +9,6 @@ from __future__ import annotations
 
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
-from itertools import groupby
 from typing import Literal
 
 from warmdraft.teardown.layouts import Fastener, Operation, Wire
@@ -282,8 +281,3 @@ def gate(compartments: Sequence[Compartment], tallies: Sequence[Tally], undone: 
         problems.append(Problem("tools", NOWHERE, TOOLS, len(tools), counted.count if counted else 0))
     problems += [Problem("undone", NOWHERE, name) for name in undone]
     return Gate(tuple(problems), tuple(accepted))
-
-
-def areas(compartments: Sequence[Compartment]) -> tuple[tuple[str, tuple[Compartment, ...]], ...]:
-    """Compartments by area, neighbours of one area together."""
-    return tuple((area, tuple(rows)) for area, rows in groupby(compartments, key=lambda place: place.operation.area))

@@ -43,6 +43,20 @@ class Plan:
     optimal: bool
 
     @property
+    def off(self) -> tuple[Operation, ...]:
+        """All that is off once it is open, as it came or comes off."""
+        return (*self.opened, *self.operations)
+
+    @property
+    def people(self) -> int:
+        """Hands that the operation with the most of them asks for."""
+        return max((operation.people for operation in self.off), default=1)
+
+    def fasteners(self, state: str) -> int:
+        """How many fasteners come out, or are loosened."""
+        return sum(f.count for operation in self.off for f in operation.fasteners if f.state == state)
+
+    @property
     def open_minutes(self) -> float:
         """Minutes of hands on opening."""
         return sum(operation.open_minutes for operation in self.operations)

@@ -161,7 +161,7 @@ def fits_also(driver: str) -> tuple[str, ...]:
 
 def kit_of(plan: Plan) -> Kit:
     """Drivers in the order they are taken up, parts that have to be new, protective gear."""
-    off = (*plan.opened, *plan.operations)
+    off = plan.off
     return Kit(
         tuple(Tool(d, driver_text(d), tuple(driver_text(other) for other in fits_also(d))) for d in plan.drivers),
         tuple(dict.fromkeys(part for op in off for part in op.uses_up)),

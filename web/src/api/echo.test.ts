@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { aJob, atTheBench } from '../test/fixtures'
+import { atTheBench } from '../test/bench'
+import { aJob } from '../test/fixtures'
 import { unheard, withWaiting } from './echo'
 
 const waits = (path: string, body: unknown = {}) => ({

@@ -1,10 +1,8 @@
 import { useState } from 'react'
 import type { Job, Step } from '../../api/types'
-import { markStep } from '../../api/writes'
-import { canUndo } from '../../app/undo'
 import { AskWhy } from '../../ui/AskWhy'
 import { Key } from '../../ui/Key'
-import { stepDone } from '../jobs/useNext'
+import { stepDone, stepNotPossible } from '../jobs/useNext'
 import { PhotoButton, Photos } from '../photos/Photos'
 import { placeOf } from './bench'
 import { CountRow, PartRows, WireRows } from './Counting'
@@ -37,12 +35,7 @@ export function BenchStep({
   const count = place?.fasteners.reduce((sum, row) => sum + row.expected, 0) ?? 0
   const cannot = async (why: string) => {
     setAsking(false)
-    const outcome = await markStep(job.id, { step: step.id, state: 'not_possible', why })
-    setTrouble(outcome.state === 'refused' ? outcome.problem.message : null)
-    canUndo(job.id, {
-      says: step.does,
-      run: () => void markStep(job.id, { step: step.id, state: 'undone', why: '' }),
-    })
+    setTrouble(await stepNotPossible(job.id, step, why))
   }
   return (
     <div className="mt-3">

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { compartment, fastener } from '../../test/fixtures'
+import { compartment, fastener } from '../../test/bench'
 import {
   boundsOf,
   countsAround,

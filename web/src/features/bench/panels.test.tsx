@@ -10,7 +10,8 @@ vi.mock('../../api/queries', () => ({
 
 import type { GateProblem, Job } from '../../api/types'
 import { undoLast } from '../../app/undo'
-import { aBench, aJob, atTheBench, compartment, fastener, step } from '../../test/fixtures'
+import { aBench, atTheBench, compartment, fastener } from '../../test/bench'
+import { aJob, step } from '../../test/fixtures'
 import { press, shown, submit, type } from '../../test/render'
 import { BenchPanel } from './BenchPanel'
 import { Cutaway } from './Cutaway'

@@ -9,7 +9,7 @@ vi.mock('../../api/queries', () => ({
 
 import type { Way, Ways } from '../../api/types'
 import { undoLast } from '../../app/undo'
-import { atTheBench } from '../../test/fixtures'
+import { atTheBench } from '../../test/bench'
 import { press, shown } from '../../test/render'
 import { WaysPanel } from './WaysPanel'
 

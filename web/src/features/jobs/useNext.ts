@@ -16,10 +16,21 @@ export type Next = {
 /** Mark a step done, with what takes it back. */
 export function stepDone(job: string, step: Step): void {
   void markStep(job, { step: step.id, state: 'done', why: '' })
+  undoable(job, step)
+}
+
+function undoable(job: string, step: Step): void {
   canUndo(job, {
     says: step.does,
     run: () => void markStep(job, { step: step.id, state: 'undone', why: '' }),
   })
+}
+
+/** Say that a step cannot be done here, with what takes it back; what the server would not have of it. */
+export async function stepNotPossible(job: string, step: Step, why: string): Promise<string | null> {
+  const outcome = await markStep(job, { step: step.id, state: 'not_possible', why })
+  undoable(job, step)
+  return outcome.state === 'refused' ? outcome.problem.message : null
 }
 
 export function currentStep(job: Job, steps: readonly Step[]): Step | undefined {

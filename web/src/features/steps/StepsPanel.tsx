@@ -1,10 +1,9 @@
 import { useState } from 'react'
 import type { Job, Step } from '../../api/types'
 import { markStep } from '../../api/writes'
-import { canUndo } from '../../app/undo'
 import { AskWhy } from '../../ui/AskWhy'
 import { Key } from '../../ui/Key'
-import { currentStep, stepDone } from '../jobs/useNext'
+import { currentStep, stepDone, stepNotPossible } from '../jobs/useNext'
 import { PhotoButton, Photos } from '../photos/Photos'
 
 const QUALIFIED: Record<string, string> = { live: 'live work', gas: 'gas work' }
@@ -26,14 +25,7 @@ export function StepsPanel({
   const [trouble, setTrouble] = useState<string | null>(null)
   const minutes = steps.reduce((sum, step) => sum + step.minutes, 0)
   if (steps.length === 0) return <Nothing title={title} text={nothing} />
-  const cannot = async (step: Step, why: string) => {
-    const outcome = await markStep(job.id, { step: step.id, state: 'not_possible', why })
-    setTrouble(outcome.state === 'refused' ? outcome.problem.message : null)
-    canUndo(job.id, {
-      says: step.does,
-      run: () => void markStep(job.id, { step: step.id, state: 'undone', why: '' }),
-    })
-  }
+  const cannot = async (step: Step, why: string) => setTrouble(await stepNotPossible(job.id, step, why))
   return (
     <div>
       <div className="flex flex-wrap items-baseline justify-between gap-x-4">
