@@ -73,7 +73,10 @@ def test_a_log_comes_from_csv_in_any_unit_and_any_order_of_its_rows():
         ("time,kind,value,unit\n1,outlet_flow,lots,cfm", "line 2.*'lots' is not a number"),
         ("time,kind,value,unit\n1,outlet_flow,80,furlong", "line 2.*furlong"),
         ("time,kind,value,unit\nsoon,outlet_flow,80,cfm", "line 2.*'soon' is not a time"),
-        ("time,kind,value,unit\nnan,outlet_flow,80,cfm", "line 2.*not a finite time"),
+        ("time,kind,value,unit\nnan,outlet_flow,80,cfm", "line 2.*lies outside 0 to 100000 minutes"),
+        ("time,kind,value,unit\n1e300,outlet_flow,80,cfm", "line 2.*lies outside 0 to 100000 minutes"),
+        ("time,kind,value,unit\n" + ":".join("9" * 400) + ",outlet_flow,80,cfm", "line 2.*is not a time"),
+        ('time,kind,value,unit\n1,outlet_flow,80,"' + "x" * 140_000 + '"', "line 2.*no row of a CSV"),
         ("time,kind,value,unit\n1,outlet_flow,80,cfm", "1 points of outlet_flow"),
         ("time,kind,value,unit\n" + "1,outlet_flow,80,cfm\n" * 8, "of one moment"),
         ("time,kind,value,unit\n\n", "holds no points"),
@@ -83,3 +86,11 @@ def test_a_damaged_log_is_refused_with_its_line(text, said):
     with pytest.raises(DocumentError) as error:
         read_csv(text)
     assert re.search(said, str(error.value))
+
+
+@pytest.mark.parametrize("ends", ["\n", "\r\n", "\r"])
+@pytest.mark.parametrize("divided_by", [",", ";"])
+def test_a_log_is_read_however_its_lines_end_and_its_columns_are_divided(ends, divided_by):
+    rows = [["time", "kind", "value", "unit"], *([str(i), "outlet_flow", "80", "cfm"] for i in range(7))]
+    (series,) = read_csv(ends.join(divided_by.join(row) for row in rows))
+    assert series.minutes == tuple(map(float, range(7)))

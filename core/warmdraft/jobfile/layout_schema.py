@@ -7,6 +7,7 @@ from typing import Annotated, Any, ClassVar, Literal
 from pydantic import Field, model_validator
 
 from warmdraft.errors import DocumentError, LayoutError
+from warmdraft.jobfile.limits import Operations
 from warmdraft.jobfile.parts import Length, Number, Part, between, one_of, wrong
 from warmdraft.jobfile.read import read_as
 from warmdraft.tables import table
@@ -16,8 +17,6 @@ Name = Annotated[str, Field(min_length=1, max_length=200)]
 Text = Annotated[str, Field(max_length=600)]
 Minutes = Annotated[Number, between(0, 24 * 60, "number of minutes")]
 Count = Annotated[int, between(0, 500, "count")]
-#: No machine comes apart into more.
-MOST_OPERATIONS = 1000
 
 
 class FastenerPart(Part):
@@ -107,7 +106,7 @@ class LayoutDocument(Part):
     driver_change_minutes: Minutes
     electrical: dict[Name, Text] | None = None
     drawing: DrawingPart | None = None
-    operations: Annotated[list[OperationPart], Field(max_length=MOST_OPERATIONS)]
+    operations: Operations[OperationPart]
 
     @model_validator(mode="after")
     def _shapes_are_there(self) -> Any:

@@ -7,10 +7,8 @@ import math
 from typing import Any, NoReturn
 
 from warmdraft.errors import DocumentError
+from warmdraft.jobfile.limits import MOST_BYTES, check_limits
 from warmdraft.text import unwritable
-
-#: A job with ten thousand readings is below a megabyte; anything far above is not a job.
-MOST_BYTES = 8_000_000
 
 
 class _Doubled(Exception):
@@ -58,6 +56,7 @@ def parse_json(data: bytes) -> Any:
         raise DocumentError("$", "nested too deeply for any job; is it the right file?") from None
     except ValueError:  # an integer of thousands of digits
         raise DocumentError("$", "holds a number with too many digits; give a finite number") from None
+    check_limits(value)
     if "\\u" in text and unwritable(value):  # they come in as escapes only
         raise DocumentError("$", "holds a NUL or half a character in its text; take it out")
     return value

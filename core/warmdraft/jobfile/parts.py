@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import math
 import uuid
-from datetime import datetime
 from typing import Annotated, Any, ClassVar
 
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, model_validator
 from pydantic_core import PydanticCustomError
 
 from warmdraft.errors import UnitError
+from warmdraft.moments import WANTED, moment_of
 from warmdraft.units import UNITS, Dimension, to_si
 
 
@@ -164,13 +164,12 @@ def _uuid(value: Any) -> Any:
 
 
 def _moment(value: Any) -> Any:
+    if not isinstance(value, str):
+        raise wrong(f"{value!r} is not a moment; {WANTED}")
     try:
-        if not isinstance(value, str) or datetime.fromisoformat(value).tzinfo is None:
-            raise ValueError
-    except ValueError:
-        raise wrong(
-            f"{value!r} is not a moment; give date, time and offset, such as 2027-02-03T10:20:00+01:00"
-        ) from None
+        moment_of(value)
+    except ValueError as error:
+        raise wrong(str(error)) from None
     return value
 
 

@@ -5,11 +5,12 @@ from __future__ import annotations
 from itertools import pairwise
 from typing import Annotated, Any, Literal
 
-from pydantic import AfterValidator, model_validator
+from pydantic import AfterValidator, BeforeValidator, model_validator
 from pydantic_core import PydanticCustomError
 
 from warmdraft.checks import NO_EVIDENCE, check_names, checks, instrument_names, reading_dimensions
 from warmdraft.faults import Fault, catalogue, circumstance_names, complaint_names, fault_names
+from warmdraft.jobfile.limits import MOST_FACTS, no_more_than
 from warmdraft.jobfile.meter_schema import MeterTestPart, SupplyName
 from warmdraft.jobfile.parts import (
     Flow,
@@ -38,8 +39,8 @@ from warmdraft.jobfile.parts import (
 from warmdraft.jobfile.vent_schema import VentPart
 from warmdraft.machine import profile_names
 from warmdraft.trend import LOG_KINDS, Series
-from warmdraft.trend.series import LEAST_POINTS, MOST_POINTS
-from warmdraft.units import scale_of
+from warmdraft.trend.series import LEAST_POINTS, MOST_MINUTES, MOST_POINTS
+from warmdraft.units import UNITS, scale_of
 
 FaultName = Annotated[str, one_of("a fault", fault_names())]
 Phase = Annotated[str, one_of("a phase", ("before", "after"))]
@@ -221,10 +222,15 @@ class LogPart(FactPart):
             raise wrong(f"has {len(self.values)} entries; a log has {LEAST_POINTS} to {MOST_POINTS}", "values")
         if any(b < a for a, b in pairwise(self.minutes)) or self.minutes[0] == self.minutes[-1]:
             raise wrong("do not rise; give the minutes of the run in order", "minutes")
+        if not (self.minutes[0] >= 0 and self.minutes[-1] <= MOST_MINUTES):
+            raise wrong(f"lie outside 0 to {MOST_MINUTES:g}; give minutes from the start of the run", "minutes")
         for value in (min(self.values), max(self.values)):
             try:
-                check_quantity(max(value, 1e-4) if LOG_KINDS[self.kind] == "flow" else value, self.unit,
-                               LOG_KINDS[self.kind])  # fmt: skip
+                # a log may well hold a moment without any flow, which as a single reading would be a slip
+                if value != 0 or LOG_KINDS[self.kind] != "flow":
+                    check_quantity(value, self.unit, LOG_KINDS[self.kind])
+                elif self.unit not in UNITS["flow"].names:
+                    check_quantity(1, self.unit, "flow")
             except PydanticCustomError as error:
                 said = (error.context or {})["said"]
                 raise wrong(said, "unit" if "give one of" in said else "values") from None
@@ -234,6 +240,10 @@ class LogPart(FactPart):
         """As the core computes with it."""
         factor, offset = scale_of(self.unit, LOG_KINDS[self.kind])
         return Series(self.kind, tuple(self.minutes), tuple(value * factor + offset for value in self.values))
+
+
+def _most(key: str) -> BeforeValidator:
+    return no_more_than(MOST_FACTS[key], key)
 
 
 class JobDocument(Part):
@@ -250,8 +260,8 @@ class JobDocument(Part):
     vent: VentPart | None = None
     load: LoadPart | None = None
     suppose: list[FaultPart] | None = None
-    readings: list[ReadingPart] | None = None
-    findings: list[FindingPart] | None = None
-    meter: list[MeterFactPart] | None = None
-    logs: list[LogPart] | None = None
+    readings: Annotated[list[ReadingPart] | None, _most("readings")] = None
+    findings: Annotated[list[FindingPart] | None, _most("findings")] = None
+    meter: Annotated[list[MeterFactPart] | None, _most("meter")] = None
+    logs: Annotated[list[LogPart] | None, _most("logs")] = None
     confirmed: list[FaultPart] | None = None

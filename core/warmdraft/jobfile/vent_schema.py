@@ -6,6 +6,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 
+from warmdraft.jobfile.limits import Pieces
 from warmdraft.jobfile.parts import Flow, Length, Number, Part, Share, Temperature, between, one_of, wrong
 from warmdraft.vent import code_profiles
 
@@ -65,7 +66,7 @@ class VentPart(Part):
     flow: Flow | None = None
     air_temperature: Temperature | None = None
     code_profile: CodeProfilePart | CodeProfileName | None = None
-    pieces: Annotated[list[PiecePart], Field(min_length=1)]
+    pieces: Annotated[Pieces[PiecePart], Field(min_length=1)]
     lint_layer: Length | None = None
 
 

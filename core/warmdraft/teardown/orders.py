@@ -14,6 +14,8 @@ from warmdraft.teardown.layouts import Layout, Operation
 
 #: States looked at before an order's driver changes are given unproven.
 MOST_STATES = 20_000
+#: Operations looked at, over all orders of one search, before the best way known is given unproven: about two seconds.
+MOST_LOOKS = 8_000_000
 NEVER = 10**6  # changes of an order that does not exist
 #: One operation within an order: its bit, what has to be done before it, needs with a choice, its driver (-1: none).
 _Turn = tuple[int, int, tuple[int, ...], int]
@@ -76,6 +78,7 @@ class Graph:
         #: Numbered so that each comes after all it may need.
         operations = tuple(layout.operations[i] for i in check_needs(layout))
         self.operations = operations
+        self.size = len(operations)
         self.change = layout.driver_change_minutes
         number = {operation.id: i for i, operation in enumerate(operations)}
         self.opened = sum(1 << number[name] for name in opened)
@@ -131,6 +134,8 @@ class Orders:
     def __init__(self, graph: Graph) -> None:
         self.graph = graph
         self.proven = True
+        #: Operations looked at so far.
+        self.looks = 0
         self._least: dict[tuple[int, int, bool], int] = {}
 
     def least(self, chosen: int, excluded: int, closing: bool) -> int:
@@ -215,6 +220,7 @@ def _fewest(turns: list[_Turn], begun: int, in_hand: int, told: Orders) -> tuple
             if not own & ~done:
                 continue
             following = _closure(done, usable)
+            told.looks += len(turns)
             if following & own == done & own:
                 continue
             known = came_from.get(following)
@@ -223,7 +229,7 @@ def _fewest(turns: list[_Turn], begun: int, in_hand: int, told: Orders) -> tuple
             came_from[following] = (1 - less, done)
             left = sum(1 for _, other in moves if other & ~following)
             heapq.heappush(heap, (1 - less + left, less - 1, len(came_from), following))
-        if len(came_from) > MOST_STATES:
+        if len(came_from) > MOST_STATES or told.looks > MOST_LOOKS:
             told.proven = False
             changes, batches = _greedy(moves, start, chosen, begun)
             return max(0, changes - taken_up), batches

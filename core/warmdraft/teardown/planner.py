@@ -18,12 +18,12 @@ from itertools import pairwise
 
 from warmdraft.errors import LayoutError
 from warmdraft.teardown.layouts import Layout, Operation
-from warmdraft.teardown.orders import NEVER, Graph, Orders, bits, circle_in, in_order
+from warmdraft.teardown.orders import MOST_LOOKS, NEVER, Graph, Orders, bits, circle_in, in_order
 
-#: Branches looked at before the best way known is given unproven: a few seconds.
+#: Branches looked at before the best way known is given unproven.
 MOST_BRANCHES = 20_000
 #: So many times more while no way is known at all.
-_TO_FIND_ONE = 20
+_TO_FIND_ONE = 2
 _SLACK = 1e-9  # minutes; sums of floats differ by less
 
 
@@ -149,10 +149,12 @@ class _Search:
         return minutes >= self.best_minutes - _SLACK
 
     def _branch(self, chosen: int, excluded: int, changes: int) -> None:
-        if self.branches >= (MOST_BRANCHES if self.best else _TO_FIND_ONE * MOST_BRANCHES):
+        spent = self.branches / MOST_BRANCHES + self.orders.looks / MOST_LOOKS
+        if spent >= (1 if self.best else _TO_FIND_ONE):
             self.proven = False
             return
         self.branches += 1
+        self.orders.looks += self.graph.size  # weighing a branch looks at each once
         graph = self.graph
         chosen, needs = self._open_needs(chosen, excluded)
         if needs is None:
@@ -225,6 +227,8 @@ def plan_way(
     search = _Search(graph, tuple(asked))
     search.run()
     if search.best_minutes == float("inf"):
+        if not search.proven:
+            raise LayoutError("these operations hang together too tangled for a way to be found; ask for fewer choices")
         raise LayoutError(_no_order(graph))
     chosen = search.best
     opening = in_order(graph, search.orders.batches(chosen, False), chosen, closing=False)
