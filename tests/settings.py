@@ -3,7 +3,7 @@
 import os
 
 os.environ.setdefault("DATABASE_URL", "postgres://nobody@127.0.0.1/none")  # core tests connect to none
-os.environ.setdefault("WARM_SECRET_KEY", "for tests only")
+os.environ.setdefault("WARM_SECRET_KEY", "for tests only, and long enough to be taken as a key")
 
 from config.settings import *  # noqa: F403
 

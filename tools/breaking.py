@@ -50,7 +50,7 @@ class _App:
         os.environ["WARM_HEARTBEAT"] = str(HEARTBEAT)
         self.pg = cluster.make(folder / "pg")  # as in real life: what is acknowledged is on disk
         self.db_port = cluster.start(self.pg)
-        self.url, self.key, self.built = self.pg.url(self.db_port), "for breaking only", built
+        self.url, self.key, self.built = self.pg.url(self.db_port), serve.FOR_TESTS, built
         serve.manage(self.url, self.key, "migrate", "--no-input", doing="making the tables")
         serve.manage(self.url, self.key, "demo", doing="laying out the demo workshop")
         self.port = cluster.free_port()

@@ -9,9 +9,15 @@ _UNWRITABLE = re.compile("[\x00\ud800-\udfff]")
 
 
 def unwritable(value: Any) -> bool:
-    """Whether any text in a JSON value, keys included, cannot be written down."""
-    if isinstance(value, str):
-        return _UNWRITABLE.search(value) is not None
-    if isinstance(value, dict):
-        return any(unwritable(key) or unwritable(part) for key, part in value.items())
-    return isinstance(value, list) and any(map(unwritable, value))
+    """Whether any text in a JSON value, keys included, cannot be written down. However deep it is nested."""
+    waiting = [value]
+    while waiting:
+        part = waiting.pop()
+        if isinstance(part, str):
+            if _UNWRITABLE.search(part):
+                return True
+        elif isinstance(part, dict):
+            waiting += [*part, *part.values()]
+        elif isinstance(part, list):
+            waiting += part
+    return False

@@ -1,11 +1,23 @@
-"""What clients give: every text in it can be stored."""
+"""What clients give: every text in it can be stored, every moment lies where calendars hold it."""
 
-from typing import Any
+from datetime import datetime
+from typing import Annotated, Any
 
 from ninja import Schema
-from pydantic import field_validator
+from pydantic import AfterValidator, AwareDatetime, BeforeValidator, field_validator
 
+from warmdraft.moments import WANTED, as_utc
 from warmdraft.text import unwritable
+
+
+def _told(value: Any) -> Any:
+    if not isinstance(value, str | datetime):
+        raise ValueError(f"is no moment; {WANTED}")
+    return value
+
+
+#: A moment as clients give it: with its offset, within the bounds that files have too; in UTC from here on.
+Moment = Annotated[AwareDatetime, BeforeValidator(_told), AfterValidator(as_utc)]
 
 
 class Given(Schema):

@@ -43,20 +43,22 @@ class Problem(Exception):
         self.status, self.code, self.message = status, code, message
         self.fields, self.more = list(fields), more or {}
 
+    def as_dict(self) -> dict[str, Any]:
+        """The problem's details, plain JSON."""
+        body = {
+            "title": self.code.replace("_", " "), "status": self.status, "code": self.code, "message": self.message,
+            "fields": self.fields, **self.more,
+        }  # fmt: skip
+        plain: dict[str, Any] = json.loads(json.dumps(body, default=str))
+        return plain
 
-def problem(
-    status: int,
-    code: str,
-    message: str,
-    fields: Sequence[dict[str, str]] = (),
-    more: dict[str, Any] | None = None,
-) -> HttpResponse:
+
+def problem(error: Problem) -> HttpResponse:
     """The answer."""
-    body = {
-        "title": code.replace("_", " "), "status": status, "code": code, "message": message, "fields": list(fields),
-        **(more or {}),
-    }  # fmt: skip
-    return HttpResponse(json.dumps(body, default=str), status=status, content_type="application/problem+json")
+    return HttpResponse(
+        json.dumps(error.as_dict()), status=error.status, content_type="application/problem+json",
+        headers={"Retry-After": "5"} if error.status == 503 else None,
+    )  # fmt: skip
 
 
 def as_path(location: Sequence[int | str]) -> str:

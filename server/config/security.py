@@ -32,3 +32,16 @@ class ContentSecurityPolicy:
         response.headers["Content-Security-Policy"] = POLICY
         response.headers["Permissions-Policy"] = "geolocation=(), payment=(), usb=()"
         return response
+
+
+class NothingKept:
+    """What the API says is somebody's: no cache between here and them keeps it, unless the answer says otherwise."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        response = self.get_response(request)
+        if request.path_info.startswith("/api/"):
+            response.headers.setdefault("Cache-Control", "no-store")
+        return response

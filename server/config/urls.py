@@ -5,7 +5,7 @@ from django.http import FileResponse, HttpRequest, HttpResponse
 from django.urls import path, re_path
 
 from config.api import api
-from config.observe import healthz, metrics
+from config.observe import metrics
 
 
 def front_end(request: HttpRequest) -> HttpResponse | FileResponse:
@@ -20,7 +20,6 @@ def front_end(request: HttpRequest) -> HttpResponse | FileResponse:
 
 urlpatterns = [
     path("api/v1/", api.urls),
-    path("healthz", healthz),
     path("metrics", metrics),
-    re_path(r"^(?!api/|assets/)[^.]*$", front_end),
+    re_path(r"^(?!api/|assets/|healthz)[^.]*$", front_end),
 ]

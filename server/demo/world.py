@@ -9,12 +9,13 @@ from django.db import transaction
 
 from demo.stories import STORIES, Story
 from jobs import queries, services, view
-from jobs.models import Cause, Finding, Happening, Job, Log, Mark, MeterTest, Photo, Reading
+from jobs.answer import known_now, write_summary
+from jobs.models import Cause, Finding, Happening, Job, Log, Mark, MeterTest, Photo, Reading, Word
 from jobs.reading_in import checked_run, finding_facts, log_facts, meter_facts, reading_facts
 from jobs.schemas_in import FindingIn, LogIn, MeterIn, ReadingIn
 from machines.models import CodeProfile, Machine, Place
 from people.may import Member, member
-from people.models import Membership, Person, Qualification, Role, Workshop
+from people.models import Membership, Person, Role, Workshop
 from reports.models import Record
 from reports.services import hand_over
 from warmdraft.checks import reading_dimensions
@@ -59,6 +60,7 @@ def reset(now: datetime) -> Workshop:
             Machine,
             CodeProfile,
             Place,
+            Word,
         ):
             if model in (Finding, Reading, MeterTest, Log):
                 model.objects.filter(workshop=workshop).update(supersedes=None)
@@ -66,10 +68,10 @@ def reset(now: datetime) -> Workshop:
         for email, name, role, kinds in PEOPLE:
             person = Person.objects.filter(email=email).first()
             if person is None:
-                person = Person.objects.create_user(email, PASSWORD, name=name)
-            Membership.objects.update_or_create(person=person, workshop=workshop, defaults={"role": role})
-            for kind in kinds:
-                Qualification.objects.get_or_create(person=person, kind=kind)
+                person = Person.objects.create_user(email, PASSWORD, name=name, for_looking_round=True)
+            Membership.objects.update_or_create(
+                person=person, workshop=workshop, defaults={"role": role, "qualifications": sorted(kinds)}
+            )
         who = member(Person.objects.get(email=PEOPLE[1][0]))
         technician = member(Person.objects.get(email=PEOPLE[0][0]))
         morning = now.replace(hour=8, minute=0, second=0, microsecond=0)
@@ -142,12 +144,11 @@ def _tell(story: Story, who: Member, at: datetime) -> None:
     machine = services.MachineFacts(
         id=_id("machine", story.place[0], story.machine), name=story.machine, profile=story.profile,
         layout=story.layout, energy=story.energy, supply=story.supply, variant=None, age_years=story.age,
-        data_plate={},
     )  # fmt: skip
-    facts = services.JobFactsGiven(story.title, story.complaints, story.circumstances, story.told, story.said, at, {})
+    facts = services.JobFactsGiven(story.title, story.complaints, story.circumstances, story.told, story.said, at)
     job_id = _id(story.key)
     services.put_job(who, job_id, facts, machine, place, None, at)
-    shown = view.job_json(queries.job_of(who, job_id), who)
+    shown = view.job_json(known_now(who, job_id), who)
     if story.safe:
         for step in shown["safety"]:
             at = _mark(who, story, step["id"], at)
@@ -157,14 +158,20 @@ def _tell(story: Story, who: Member, at: datetime) -> None:
         found = finding_facts(FindingIn(check=check, result=result, why="", at=at))
         services.record_finding(who, job_id, _id(story.key, check), found)
     at = _meter_and_log(who, story, at)
-    if not story.working:
-        return
+    if story.working:
+        _work(who, story, at)
+    write_summary(who, job_id)
+
+
+def _work(who: Member, story: Story, at: datetime) -> None:
+    """From the cause on."""
+    job_id = _id(story.key)
     cause = {"kind": "working", "fault": story.working, "severity": None, "heat_unexplained": False, "at": at}
     services.choose_cause(who, job_id, _id(story.key, "working"), cause)
     if story.through:
         way = {"also": [], "avoid": list(story.avoid), "through": list(story.through), "at": at}
         services.choose_way(who, job_id, _id(story.key, "way"), way)
-    shown = view.job_json(queries.job_of(who, job_id), who)
+    shown = view.job_json(known_now(who, job_id), who)
     for step in [*shown["open"], *shown["mend"], *shown["close"]][: story.steps]:
         at = _mark(who, story, step["id"], at)
     for i, (operation, what, key, state, number, note) in enumerate(story.counts):

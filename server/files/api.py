@@ -13,7 +13,7 @@ router = Router(tags=["files"])
 _CHUNK = 64 * 1024
 
 
-@router.get("/photos/{sha256}", response={200: None, 401: ProblemOut, 403: ProblemOut, 404: ProblemOut})
+@router.get("/photos/{sha256}", response={200: None, **dict.fromkeys((401, 403, 404, 409), ProblemOut)})
 def photo(request: HttpRequest, sha256: str) -> StreamingHttpResponse:
     """One picture, as JPEG."""
     picture = picture_of(member_of(request), sha256)

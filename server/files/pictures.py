@@ -1,26 +1,37 @@
 """Pictures from cameras, made safe to keep: type by content, bombs refused, metadata gone."""
 
 import hashlib
-import io
-import warnings
+import os
+import subprocess
+import sys
+import threading
 from dataclasses import dataclass
+from pathlib import Path
 
 from django.conf import settings
-from django.db.models import Sum
+from django.db.models import Exists, OuterRef, Sum
 from django.http import Http404
-from PIL import Image, ImageOps, UnidentifiedImageError
 
 from config.problems import Problem
+from config.slots import give_connection_back
 from files.models import Picture
+from files.redraw import MOST_PIXELS, MOST_SCANS, MOST_SECONDS, MOST_SIDE, REASONS
 from people.may import Member
 
-#: Largest upload, and most pixels a picture may unfold into.
+#: Largest upload.
 MOST_BYTES = 8_000_000
-MOST_PIXELS = 50_000_000
-#: Long side and quality of what is kept.
-LONG_SIDE, QUALITY = 1600, 82
-#: Read by what is in them, whatever they are called.
-_KINDS = ("JPEG", "PNG", "WEBP")
+#: Pictures drawn at once by this process, and how long one waits for its turn, s.
+_drawing = threading.BoundedSemaphore(max(1, (os.cpu_count() or 2) // 2))
+PATIENCE = 20.0
+
+_SENTENCES = {
+    "no_picture": "This is no JPEG, PNG or WebP picture; take the photo again or choose another file.",
+    "damaged": "The picture is damaged and cannot be opened; take it again.",
+    "too_many_pixels": f"The photo unfolds to more than {MOST_PIXELS / 1e6:.0f} megapixels or {MOST_SIDE} on a side, "
+    "which is the most; make it smaller.",
+    "too_many_scans": f"The photo is written in more than {MOST_SCANS} scans; save it as a plain JPEG.",
+    "too_costly": "The picture takes too much memory or time to open; save it as a plain JPEG.",
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,28 +48,26 @@ def _no(message: str) -> Problem:
 
 
 def made_of(body: bytes) -> Made:
-    """Decode, turn upright, shrink, write anew as JPEG. Raises Problem for what is no picture, or too much of one."""
+    """Have a picture drawn anew by a process of its own. Raises Problem for what is no picture, or too much of one."""
     if len(body) > MOST_BYTES:
         raise Problem(413, "too_large", f"The photo has {len(body) / 1e6:.1f} MB; at most {MOST_BYTES / 1e6:.0f} MB.")
+    give_connection_back()
+    if not _drawing.acquire(timeout=PATIENCE):
+        raise Problem(503, "busy", "Many photos come in at this moment; try again in a little while.")
     try:
-        with warnings.catch_warnings():
-            warnings.simplefilter("ignore")  # Pillow warns of large pictures; the limit below refuses them
-            image = Image.open(io.BytesIO(body), formats=_KINDS)
-            if image.width * image.height > MOST_PIXELS:
-                raise _no(
-                    f"The photo unfolds to {image.width * image.height / 1e6:.0f} megapixels; "
-                    f"at most {MOST_PIXELS / 1e6:.0f}."
-                )
-            image.draft("RGB", (LONG_SIDE, LONG_SIDE))  # a JPEG is decoded no larger than it is needed
-            upright = ImageOps.exif_transpose(image).convert("RGB")
-    except UnidentifiedImageError:
-        raise _no("This is no JPEG, PNG or WebP picture; take the photo again or choose another file.") from None
-    except (OSError, ValueError, SyntaxError, Image.DecompressionBombError, MemoryError, OverflowError, EOFError):
-        raise _no("The picture is damaged and cannot be opened; take it again.") from None
-    upright.thumbnail((LONG_SIDE, LONG_SIDE))
-    out = io.BytesIO()
-    upright.save(out, "JPEG", quality=QUALITY, optimize=True)
-    return Made(out.getvalue(), upright.width, upright.height)
+        done = subprocess.run(
+            [sys.executable, "-m", "files.redraw"], input=body, capture_output=True, timeout=3 * MOST_SECONDS,
+            cwd=Path(__file__).resolve().parent.parent, env={"PATH": os.environ.get("PATH", "")},
+        )  # fmt: skip
+    except subprocess.TimeoutExpired:
+        raise _no(_SENTENCES["too_costly"]) from None
+    finally:
+        _drawing.release()
+    if done.returncode:
+        raise _no(_SENTENCES[REASONS.get(done.returncode, "too_costly")])
+    size, _, data = done.stdout.partition(b"\n")
+    width, height = map(int, size.split())
+    return Made(data, width, height)
 
 
 def keep(who: Member, made: Made) -> Picture:
@@ -67,7 +76,7 @@ def keep(who: Member, made: Made) -> Picture:
     known = Picture.objects.defer("data").filter(workshop=who.workshop, sha256=sha256).first()
     if known is not None:
         return known
-    used = Picture.objects.filter(workshop=who.workshop).aggregate(total=Sum("size"))["total"] or 0
+    used = _in_use(who)
     if used + len(made.data) > settings.QUOTA_BYTES:
         raise Problem(
             413, "quota_full", f"The workshop keeps {used / 1e6:.0f} MB of photos; {settings.QUOTA_BYTES / 1e6:.0f} MB "
@@ -78,6 +87,16 @@ def keep(who: Member, made: Made) -> Picture:
         defaults={"data": made.data, "size": len(made.data), "width": made.width, "height": made.height},
     )  # fmt: skip
     return picture
+
+
+def _in_use(who: Member) -> int:
+    """Bytes of the pictures that some photo still shows; one that was taken away makes room at once."""
+    shown = [
+        Exists(relation.related_model._default_manager.filter(picture=OuterRef("pk"), withdrawn=False))
+        for relation in Picture._meta.related_objects
+    ]
+    rows = Picture.objects.filter(workshop=who.workshop).filter(*shown)
+    return rows.aggregate(total=Sum("size"))["total"] or 0
 
 
 def picture_of(who: Member, sha256: str) -> Picture:

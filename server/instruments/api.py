@@ -8,7 +8,8 @@ from ninja import Router, Schema
 
 from config.problems import ProblemOut
 from config.quantity import Q
-from instruments.scpi import LOW_BATTERY, InstrumentTrouble, configured, dimension_of, read
+from instruments.asked import asked
+from instruments.scpi import LOW_BATTERY, InstrumentTrouble, configured, dimension_of
 from people.signed_in import member_of
 from warmdraft.checks import instrument_words
 from warmdraft.units import UNITS
@@ -34,7 +35,7 @@ class LiveReadingOut(Schema):
     warning: str
 
 
-@router.get("/instruments", response={200: list[InstrumentOut], 401: ProblemOut, 403: ProblemOut})
+@router.get("/instruments", response={200: list[InstrumentOut], **dict.fromkeys((401, 403, 409), ProblemOut)})
 def instruments(request: HttpRequest) -> Any:
     """The instruments this server is told of."""
     member_of(request)
@@ -45,7 +46,8 @@ def instruments(request: HttpRequest) -> Any:
 
 
 @router.get(
-    "/instruments/{name}/reading", response={200: LiveReadingOut, **dict.fromkeys((401, 403, 404, 422), ProblemOut)}
+    "/instruments/{name}/reading",
+    response={200: LiveReadingOut, **dict.fromkeys((401, 403, 404, 409, 422, 503), ProblemOut)},
 )
 def reading(request: HttpRequest, name: str, kind: str) -> Any:
     """One reading, now. A cable that is out is no error of the request: it is said in words."""
@@ -56,7 +58,7 @@ def reading(request: HttpRequest, name: str, kind: str) -> Any:
     answer: dict[str, Any] = {"kind": kind, "instrument": instrument.code, "value": None, "trouble": None,
                               "warning": ""}  # fmt: skip
     try:
-        found = read(instrument, kind)
+        found = asked.latest(instrument, kind)
     except InstrumentTrouble as trouble:
         return answer | {"trouble": str(trouble)}
     if found.battery is not None and found.battery < LOW_BATTERY:

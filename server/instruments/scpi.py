@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import threading
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
@@ -80,29 +79,25 @@ def _manager() -> Any:
     return pyvisa.ResourceManager("@py")
 
 
-_talking = threading.Lock()  # an instrument answers one question at a time
-
-
 def read(instrument: Instrument, kind: str) -> LiveReading:
-    """Ask for one reading. Raises InstrumentTrouble with what to do."""
+    """Ask for one reading, by whoever asks this instrument alone. Raises InstrumentTrouble with what to do."""
     import pyvisa.errors
 
     address = f"TCPIP::{instrument.host}::{instrument.port}::SOCKET"
     words = instrument.name.replace("_", " ")
-    with _talking:
-        try:
-            line = _manager().open_resource(
-                address, read_termination="\n", write_termination="\n", timeout=PATIENCE_MS, open_timeout=PATIENCE_MS
-            )
-        except (pyvisa.errors.VisaIOError, OSError):
-            raise InstrumentTrouble(f"The {words} does not answer: is it on, and its cable in?") from None
-        try:
-            answer = line.query(f"MEAS:{kind.upper()}?")
-            battery = line.query("SYST:BATT?")
-        except (pyvisa.errors.VisaIOError, OSError, UnicodeDecodeError):
-            raise InstrumentTrouble(f"The {words} stopped in the middle of an answer; asking again.") from None
-        finally:
-            line.close()
+    try:
+        line = _manager().open_resource(
+            address, read_termination="\n", write_termination="\n", timeout=PATIENCE_MS, open_timeout=PATIENCE_MS
+        )
+    except (pyvisa.errors.VisaIOError, OSError):
+        raise InstrumentTrouble(f"The {words} does not answer: is it on, and its cable in?") from None
+    try:
+        answer = line.query(f"MEAS:{kind.upper()}?")
+        battery = line.query("SYST:BATT?")
+    except (pyvisa.errors.VisaIOError, OSError, UnicodeDecodeError):
+        raise InstrumentTrouble(f"The {words} stopped in the middle of an answer; asking again.") from None
+    finally:
+        line.close()
     return LiveReading(kind, _number(answer, kind, words), _percent(battery))
 
 

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from jobs.learned import layout_for, records_as_of, taken_of
+from jobs.learned import taken_of
 from jobs.models import Job, WayChoice
 from jobs.queries import cause_of, settled_steps
 from warmdraft.errors import LayoutError
@@ -48,7 +48,7 @@ def wanted_of(job: Job) -> Wanted:
     choice = way_choice(job)
 
     def named(state: str) -> list[str]:
-        rows = sorted((mark for mark in opening if mark.state == state), key=lambda mark: mark.at)
+        rows = sorted((mark for mark in opening if mark.state == state), key=lambda mark: mark.seq)
         return [mark.step.removeprefix("open.") for mark in rows]
 
     return Wanted(
@@ -58,11 +58,6 @@ def wanted_of(job: Job) -> Wanted:
         avoid=frozenset(choice.avoid if choice else ()),
         through=frozenset(choice.through if choice else ()),
     )
-
-
-def job_layout(job: Job) -> Layout | None:
-    """The layout of the job's machine, as its workshop has come to know it."""
-    return layout_for(job, records_as_of(job.workshop_id)) if job.machine.layout else None
 
 
 def plan_of(job: Job, layout: Layout | None) -> WorkPlan | None:
@@ -95,13 +90,6 @@ def bench_of(job: Job, plan: WorkPlan) -> tuple[tuple[Compartment, ...], Gate]:
     places = tray(order, done("open"), done("close"), tallies)
     undone = [step for step in plan.gate_steps if step not in marks or marks[step].state != "done"]
     return places, gate(places, tallies, undone)
-
-
-def gate_shut(job: Job, plan: WorkPlan | None) -> bool:
-    """Nothing that came off is left over; with nothing to open there is no gate."""
-    if plan is None or plan.way is None:
-        return True
-    return bench_of(job, plan)[1].shut
 
 
 def _fastener(lying: Lying) -> Json:
@@ -217,7 +205,7 @@ def _way(way: Way, rows: tuple[Way, ...], taken: frozenset[str]) -> Json:
     }
 
 
-def ways_json(job: Job) -> Json:
+def ways_json(job: Job, layout: Layout | None) -> Json:
     """Ways to what the cause asks for, side by side."""
     nothing: Json = {
         "ways": [],
@@ -230,7 +218,7 @@ def ways_json(job: Job) -> Json:
         "avoided": [],
         "no_way": None,
     }
-    layout, cause = job_layout(job), cause_of(job, "working")
+    cause = cause_of(job, "working")
     plan = plan_of(job, layout)
     if layout is None or cause is None or plan is None or plan.way is None:
         return nothing

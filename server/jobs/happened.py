@@ -9,14 +9,17 @@ from django.db import connection
 from jobs.models import Happening, Job
 from people.may import Member
 
-#: PostgreSQL's channel on which a change is told; the payload is the job's id and its version.
+#: PostgreSQL's channel on which a change is told; the payload is an id, of a job or a person, and a job's version.
 CHANNEL = "warm_draft_jobs"
 
 
-def tell(job_id: UUID, version: int = 0) -> None:
-    """Tell those who look at a job that it is worth looking again; PostgreSQL does so when the transaction holds."""
+def tell(about: UUID, version: int = 0) -> None:
+    """Tell those who look at a job, or the streams of a person, that it is worth looking again.
+
+    PostgreSQL does so when the transaction holds.
+    """
     with connection.cursor() as cursor:
-        cursor.execute("SELECT pg_notify(%s, %s)", [CHANNEL, f"{job_id} {version}"])
+        cursor.execute("SELECT pg_notify(%s, %s)", [CHANNEL, f"{about} {version}"])
 
 
 def log(who: Member, job: Job, what: str, at: datetime, before: Any = None, after: Any = None) -> None:
@@ -24,6 +27,7 @@ def log(who: Member, job: Job, what: str, at: datetime, before: Any = None, afte
     with connection.cursor() as cursor:
         cursor.execute("UPDATE jobs_job SET version = version + 1 WHERE id = %s RETURNING version", [job.id])
         (version,) = cursor.fetchone()
+    job.version = version
     tell(job.id, version)
     Happening.objects.create(
         workshop=who.workshop, job=job, by=who.person, what=what, at=at, before=before, after=after,

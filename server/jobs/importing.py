@@ -1,24 +1,35 @@
 """A job file back into the workshop: all of it, ids included, or nothing."""
 
 import uuid
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
+from django.db import IntegrityError, transaction
 from django.http import Http404
 from django.utils import timezone
+from pydantic import ValidationError
 
 from config.problems import Problem
+from config.slots import working
 from jobs import queries, services
+from jobs.happened import log
 from jobs.models import Cause, Count, Finding, Job, Log, Mark, MeterTest, Reading, WayChoice
 from jobs.to_core import job_document
 from machines.layouts import known_name, unknown_choice
 from people.may import Member
+from warmdraft.checks import checks
 from warmdraft.errors import DocumentError
+from warmdraft.faults import fault_names
+from warmdraft.jobfile import Job as CoreJob
 from warmdraft.jobfile import parse_json, read_job
 from warmdraft.jobfile.meter_schema import MeterTestPart
+from warmdraft.jobfile.read import first_wrong
+from warmdraft.jobfile.schema import FaultPart
+from warmdraft.moments import moment_of
 from warmdraft.teardown import STATES, layout_names
+from warmdraft.work import qualification_of
 
 #: Keys of a file that rows hold; everything else is kept as it came.
 _HELD = {
@@ -57,12 +68,9 @@ class _OwnPart:
         if key not in self.value:
             return timezone.now()
         try:
-            moment = datetime.fromisoformat(self.text(key, 60))
-            if moment.tzinfo is None:
-                raise ValueError
-        except ValueError:
-            raise DocumentError(f"{self.path}.{key}", f"{self.value[key]!r} is not a moment with its offset") from None
-        return moment
+            return moment_of(self.text(key, 60))
+        except ValueError as error:
+            raise DocumentError(f"{self.path}.{key}", str(error)) from None
 
     def part(self, key: str) -> "_OwnPart":
         return _OwnPart(self.value.get(key, {}), f"{self.path}.{key}")
@@ -80,15 +88,45 @@ class _OwnPart:
         return str(value)
 
 
-def import_job(who: Member, data: bytes) -> Job:
-    """Bring a job in from a file. The same file twice is the same job; a damaged one writes nothing."""
+@dataclass(frozen=True, slots=True)
+class Prepared:
+    """A file that was read and found sound."""
+
+    parsed: dict[str, Any]
+    core: CoreJob
+    own: _OwnPart
+
+
+def prepared(who: Member, data: bytes) -> tuple[UUID, Prepared]:
+    """Read a file and check all that needs no database; the id of its job."""
     who.require("import_a_job")
-    parsed = parse_json(data)
-    core = read_job(parsed)
+    with working():
+        parsed = parse_json(data)
+        core = read_job(parsed)
     own = _OwnPart(parsed.get("x-job", {}), "$.x-job")
-    job_id = own.uuid("id")
-    if queries.job_exists(job_id):
-        return _same_or_conflict(who, job_id, parsed)
+    _require_qualified(who, parsed, own)
+    return own.uuid("id"), Prepared(parsed, core, own)
+
+
+def _require_qualified(who: Member, parsed: dict[str, Any], own: _OwnPart) -> None:
+    """What is work for the qualified is brought in only by someone who could have recorded it."""
+    for part in parsed.get("readings", []):
+        who.require_qualified(checks()[part["kind"]].qualified)
+    for part in parsed.get("meter", []):
+        who.require_qualified(checks()[f"meter_{part['part']}"].qualified)
+    for part in parsed.get("logs", []):
+        services.require_qualified_to_log(who, part["kind"])
+    for part in own.parts("marks"):
+        if part.value.get("state") == "done":
+            who.require_qualified(qualification_of(part.text("step", 80)))
+
+
+def bring_in(who: Member, job_id: UUID, file: Prepared) -> None:
+    """Bring a job in from a file. The same file twice is the same job; a damaged one writes nothing.
+
+    A place or a machine that is known here stays as it is: a file is as old as it is.
+    """
+    parsed, core, own = file.parsed, file.core, file.own
     machine = core.document.machine
     place_part, machine_part = own.part("place"), own.part("machine")
     layout = (machine.layout if machine else None) or ""
@@ -97,6 +135,10 @@ def import_job(who: Member, data: bytes) -> Job:
             "$.machine.layout", f"'{layout}' is no layout here; give one of {', '.join(layout_names())}"
         )
     with transaction.atomic():
+        services.hold_id(job_id)
+        if queries.job_exists(job_id):
+            _same_or_conflict(who, job_id, parsed)
+            return
         services.put_job(
             who,
             job_id,
@@ -130,17 +172,20 @@ def import_job(who: Member, data: bytes) -> Job:
             timezone.now(),
         )
         job = queries.bare_job_of(who, job_id)
-        _facts(who, job, parsed)
-        _marks_and_causes(who, job, own, parsed)
-        _bench(who, job, own)
-    return queries.job_of(who, job_id)
+        try:
+            with transaction.atomic():
+                _facts(who, job, parsed)
+                _marks_and_causes(who, job, own, parsed)
+                _bench(who, job, own)
+        except IntegrityError:  # an id of these was taken by somebody else meanwhile
+            raise Http404 from None
+        log(who, job, "job_imported", timezone.now(), after={"id": str(job_id)})
 
 
-def _same_or_conflict(who: Member, job_id: UUID, parsed: dict[str, Any]) -> Job:
-    job = queries.job_of(who, job_id)  # 404 where the id is another workshop's
-    recorded = job_document(job)
+def _same_or_conflict(who: Member, job_id: UUID, parsed: dict[str, Any]) -> None:
+    recorded = job_document(queries.job_of(who, job_id))  # 404 where the id is another workshop's
     if recorded == parsed:
-        return job
+        return
     differs = sorted(key for key in {*recorded, *parsed} if recorded.get(key) != parsed.get(key))
     raise Problem(
         409,
@@ -161,7 +206,8 @@ def _observation(who: Member, job: Job, part: dict[str, Any]) -> dict[str, Any]:
         "phase": part.get("phase", "before"),
         "heat_on": part.get("heat_on", False),
         "visit": UUID(part["visit"]) if "visit" in part else None,
-        "at": datetime.fromisoformat(part["at"]) if "at" in part else timezone.now(),
+        "at": moment_of(part["at"]) if "at" in part else timezone.now(),
+        "from_file": True,
     }
 
 
@@ -234,14 +280,20 @@ def _variant(part: _OwnPart, layout: str) -> dict[str, str] | None:
     told = part.value.get("variant")
     if not told:
         return None
-    if not isinstance(told, dict) or unknown_choice(layout, told) is not None:
+    if (
+        not isinstance(told, dict)
+        or not all(isinstance(answer, str) for answer in told.values())
+        or unknown_choice(layout, told) is not None
+    ):
         raise DocumentError(f"{part.path}.variant", "machines of this layout do not differ in that; leave it out")
     return told
 
 
 def _bench(who: Member, job: Job, own: _OwnPart) -> None:
-    common = {"workshop": who.workshop, "job": job, "by": who.person}
+    common = {"workshop": who.workshop, "job": job, "by": who.person, "from_file": True}
     counts, ways = own.parts("counts"), own.parts("ways")
+    services.not_too_many(Count, len(counts))
+    services.not_too_many(WayChoice, len(ways))
     _not_in_use(Count, [part.uuid("id") for part in counts])
     _not_in_use(WayChoice, [part.uuid("id") for part in ways])
     for part in counts:
@@ -257,16 +309,25 @@ def _bench(who: Member, job: Job, own: _OwnPart) -> None:
     for part in ways:
         names = {key: part.value.get(key, []) for key in ("also", "avoid", "through")}
         for key, value in names.items():
-            if not isinstance(value, list) or not all(isinstance(name, str) for name in value):
+            if not isinstance(value, list) or len(value) > 200 or not all(isinstance(name, str) for name in value):
                 raise DocumentError(f"{part.path}.{key}", "is no list of names; give one, or leave it out")
         WayChoice.objects.create(id=part.uuid("id"), at=part.moment("at"), **names, **common)
 
 
-def _marks_and_causes(who: Member, job: Job, own: _OwnPart, parsed: dict[str, Any]) -> None:
-    from warmdraft.faults import fault_names
+def _severity(part: _OwnPart, severity: Any) -> float | None:
+    if severity is None:
+        return None
+    try:
+        return FaultPart.model_validate({"fault": part.value.get("fault"), "severity": severity}).severity
+    except ValidationError as error:
+        raise DocumentError(f"{part.path}.severity", first_wrong(error).message) from None
 
-    common = {"workshop": who.workshop, "job": job, "by": who.person}
+
+def _marks_and_causes(who: Member, job: Job, own: _OwnPart, parsed: dict[str, Any]) -> None:
+    common = {"workshop": who.workshop, "job": job, "by": who.person, "from_file": True}
     marks, causes = own.parts("marks"), own.parts("causes")
+    services.not_too_many(Mark, len(marks))
+    services.not_too_many(Cause, len(causes))
     _not_in_use(Mark, [part.uuid("id") for part in marks])
     _not_in_use(Cause, [part.uuid("id") for part in causes])
     for part in marks:
@@ -285,7 +346,7 @@ def _marks_and_causes(who: Member, job: Job, own: _OwnPart, parsed: dict[str, An
             kind=part.one_of("kind", ("working", "proposed", "confirmed")),
             fault=part.one_of("fault", fault_names()),
             heat_unexplained=part.value.get("heat_unexplained") is True,
-            severity=severity if isinstance(severity, float | int) else None,
+            severity=_severity(part, severity),
             at=part.moment("at"),
             **common,
         )

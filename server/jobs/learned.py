@@ -1,10 +1,10 @@
-"""What a workshop's own records teach about a layout: the minutes its people took, the screws they found."""
+"""What a workshop's own jobs teach about a layout: the minutes its people took, the screws they found."""
 
 from collections import defaultdict
 from functools import lru_cache
 from uuid import UUID
 
-from jobs.models import Count, Job, Mark
+from jobs.models import Job, Lesson, Mark
 from machines.layouts import layout_of_machine
 from warmdraft.teardown import (
     Layout,
@@ -16,8 +16,8 @@ from warmdraft.teardown import (
     with_minutes,
 )
 
-#: The latest records of a layout that are learned from: more say no more, and ways change.
-_MOST_RECORDS = 60
+#: The latest lessons of a layout that are learned from: more say no more, and ways change.
+_MOST_LESSONS = 60
 
 #: Stages whose steps follow one another with hands in the machine; before them there is reading and thinking.
 _TIMED = ("open", "mend", "close")
@@ -27,45 +27,54 @@ Minutes = dict[str, list[float]]
 Counts = dict[tuple[str, str], list[tuple[UUID, int]]]
 
 
-def records_as_of(workshop_id: UUID) -> int:
-    """How many records the workshop has: what is learned changes with them alone."""
-    return Job.objects.filter(workshop=workshop_id, record__isnull=False).count()
+def lessons_as_of(workshop_id: UUID, layout: str) -> int:
+    """The latest lesson a workshop has of a layout: what is learned changes with it alone."""
+    latest = Lesson.objects.filter(workshop=workshop_id, layout=layout).order_by("-id").values_list("id", flat=True)
+    return latest[:1].first() or 0
+
+
+def keep_lesson(job: Job) -> None:
+    """Keep what a job that is handed over teaches of its machine's layout; marks and counts stand as they are now."""
+    if not job.machine.layout:
+        return
+    counted = job.counts.filter(what="fastener", state__in=("out", "loosened"))
+    Lesson.objects.create(
+        workshop_id=job.workshop_id, layout=job.machine.layout, job=job, machine=job.machine,
+        minutes=taken_of(list(job.marks.all())), counts=[[row.step, row.key, row.count] for row in counted],
+    )  # fmt: skip
 
 
 @lru_cache(maxsize=128)
 def _learned(workshop_id: UUID, layout: str, as_of: int) -> tuple[Minutes, Counts]:
-    over = Job.objects.filter(workshop=workshop_id, machine__layout=layout, record__isnull=False)
-    ids = list(over.order_by("-booked_for").values_list("id", flat=True)[:_MOST_RECORDS])
-    marks: dict[UUID, list[Mark]] = defaultdict(list)
-    for mark in Mark.objects.filter(job__in=ids).order_by("at"):
-        marks[mark.job_id].append(mark)
+    lessons = Lesson.objects.filter(workshop=workshop_id, layout=layout, id__lte=as_of)
+    latest = list(lessons.order_by("-id")[:_MOST_LESSONS])
     minutes: Minutes = defaultdict(list)
-    for of_job in marks.values():
-        for step, taken in taken_of(of_job).items():
-            minutes[step].append(taken)
     counts: Counts = defaultdict(list)
-    counted = Count.objects.filter(job__in=ids, what="fastener", state__in=("out", "loosened")).order_by("at")
-    for row in counted.select_related("job"):
-        counts[row.step, row.key].append((row.job.machine_id, row.count))
+    for lesson in {row.job_id: row for row in reversed(latest)}.values():
+        for step, taken in lesson.minutes.items():
+            minutes[step].append(taken)
+        for step, key, number in lesson.counts:
+            counts[step, key].append((lesson.machine_id, number))
     return dict(minutes), dict(counts)
 
 
 def taken_of(marks: list[Mark]) -> dict[str, float]:
     """Minutes each step of opening, mending and closing took, by the marks of one job; the first says nothing."""
-    done = [mark for mark in marks if mark.state == "done" and mark.step.split(".")[0] in _TIMED]
+    done = sorted((m for m in marks if m.state == "done" and m.step.split(".")[0] in _TIMED), key=lambda mark: mark.at)
     if not done:
         return {}
-    began = min(mark.at for mark in done)
+    began = done[0].at
     return minutes_taken([Marked(mark.step, (mark.at - began).total_seconds() / 60) for mark in done])
 
 
-def layout_for(job: Job, as_of: int) -> Layout | None:
+def layout_for(job: Job) -> Layout | None:
     """The layout of a job's machine as this workshop knows it: its own minutes, its own counts."""
     machine = job.machine
     base = layout_of_machine(machine)
     if base is None:
         return None
-    minutes, counted = _learned(job.workshop_id, machine.layout, as_of)
+    known = lessons_as_of(job.workshop_id, machine.layout)
+    minutes, counted = _learned(job.workshop_id, machine.layout, known)
     counts = {}
     for op in base.operations:
         for key, fastener in zip(fastener_keys(op), op.fasteners, strict=True):

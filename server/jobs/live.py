@@ -14,19 +14,25 @@ import time
 from collections import defaultdict
 from collections.abc import Iterator
 from datetime import timedelta
-from typing import Any
 from uuid import UUID
 
 import psycopg
 from django.db import connection
+from django.dispatch import receiver
 from django.utils import timezone
 
+from config.health import connection_parts
 from jobs.happened import CHANNEL, tell
 from jobs.models import Job, Presence
 from people.may import Member
+from people.models import Person
+from people.signals import sittings_ended
+from people.signed_in import still_in
 
 #: Streams a process holds open at most.
 MOST_STREAMS = 24
+#: Streams a person holds open at most: a phone, a laptop, and one that is just being opened anew.
+MOST_OF_A_PERSON = 3
 #: A stream ends by itself after this many seconds and the browser opens it anew: no thread is held for ever.
 LIFETIME = 55.0
 #: Seconds between two signs of life, and how long someone counts as here after the last.
@@ -43,25 +49,31 @@ class _Ears:
         self.lock = threading.Lock()
         self.streams: defaultdict[str, set[queue.SimpleQueue[int]]] = defaultdict(set)
         self.open = 0
+        self.of_person: defaultdict[str, set[queue.SimpleQueue[int]]] = defaultdict(set)
         self.thread: threading.Thread | None = None
         self.stopping = threading.Event()
 
-    def join(self, job_id: UUID) -> queue.SimpleQueue[int] | None:
+    def join(self, job_id: UUID, person: UUID) -> queue.SimpleQueue[int] | None:
         """A queue of versions to come; None where no further stream can be held."""
         with self.lock:
-            if self.open >= MOST_STREAMS or self.stopping.is_set():
+            theirs = self.of_person[str(person)]
+            if self.open >= MOST_STREAMS or len(theirs) >= MOST_OF_A_PERSON or self.stopping.is_set():
                 return None
             self.open += 1
             mine: queue.SimpleQueue[int] = queue.SimpleQueue()
+            theirs.add(mine)
             self.streams[str(job_id)].add(mine)
             if self.thread is None or not self.thread.is_alive():
                 self.thread = threading.Thread(target=self._listen, name="live", daemon=True)
                 self.thread.start()
             return mine
 
-    def leave(self, job_id: UUID, mine: queue.SimpleQueue[int]) -> None:
+    def leave(self, job_id: UUID, person: UUID, mine: queue.SimpleQueue[int]) -> None:
         with self.lock:
             self.open -= 1
+            self.of_person[str(person)].discard(mine)
+            if not self.of_person[str(person)]:
+                del self.of_person[str(person)]
             self.streams[str(job_id)].discard(mine)
             if not self.streams[str(job_id)]:
                 del self.streams[str(job_id)]
@@ -86,25 +98,26 @@ class _Ears:
     def _listen(self) -> None:
         while not self.stopping.is_set():
             try:
-                with psycopg.connect(**_connection(), autocommit=True) as ears:
+                with psycopg.connect(**connection_parts(), autocommit=True) as ears:
                     ears.execute(f"LISTEN {CHANNEL}")
                     self._tell_all(0)  # something may have been missed meanwhile
                     while not self.stopping.is_set():
                         for heard in ears.notifies(timeout=0.5):
-                            job_id, version = heard.payload.split()
+                            about, version = heard.payload.split()
                             with self.lock:
-                                for stream in self.streams.get(job_id, ()):
+                                for stream in (*self.streams.get(about, ()), *self.of_person.get(about, ())):
                                     stream.put(int(version))
             except psycopg.Error:
                 time.sleep(1.0)
 
 
-def _connection() -> dict[str, Any]:
-    parts = connection.get_connection_params()
-    return {key: parts[key] for key in ("dbname", "user", "password", "host", "port") if parts.get(key)}
-
-
 ears = _Ears()
+
+
+@receiver(sittings_ended)
+def _on_sittings_ended(person: Person, **_: object) -> None:
+    """The streams of who signed out, or was signed out, look at once whether they are still to be."""
+    tell(person.pk)
 
 
 def here(who: Member, job_id: UUID) -> list[str]:
@@ -128,15 +141,18 @@ def _event(version: int, others: list[str]) -> str:
     return f"data: {json.dumps({'version': version, 'here': others})}\n\n"
 
 
-def stream(who: Member, job_id: UUID, changes: queue.SimpleQueue[int]) -> Iterator[str]:
-    """The events of one stream: the version, and who else is here; again at each change and sign of life."""
+def stream(who: Member, job_id: UUID, sitting: str, changes: queue.SimpleQueue[int]) -> Iterator[str]:
+    """The events of one stream: the version, and who else is here; again at each change and sign of life.
+
+    sitting: the session it was opened in; the stream ends with it, and with the membership.
+    """
     ends = time.monotonic() + LIFETIME
     try:
         yield "retry: 1000\n\n"
         while True:
             version = Job.objects.filter(id=job_id).values_list("version", flat=True).first()
-            if version is None:
-                return  # the job is gone
+            if version is None or not still_in(who, sitting):
+                return  # the job is gone, or who asked
             yield _event(version, here(who, job_id))
             connection.close()  # back to the pool: waiting needs none
             heard = {0}
@@ -147,6 +163,6 @@ def stream(who: Member, job_id: UUID, changes: queue.SimpleQueue[int]) -> Iterat
             if _END in heard or time.monotonic() > ends:
                 return
     finally:
-        ears.leave(job_id, changes)
+        ears.leave(job_id, who.person.id, changes)
         _gone(who, job_id)
         connection.close()

@@ -1,6 +1,9 @@
 """Jobs and their facts. Facts are added, never overwritten; what is in force is derived."""
 
+from django.contrib.postgres.indexes import GinIndex, OpClass
+from django.contrib.postgres.search import SearchVectorField
 from django.db import models
+from django.db.models import F, Func, Value
 
 from files.models import Picture
 from machines.models import Machine
@@ -26,22 +29,34 @@ class Job(WorkshopRow):
     version = models.PositiveIntegerField(default=1)
     created_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     created_at = models.DateTimeField(auto_now_add=True)
+    #: Handed over: nothing of it changes until it is opened again for a new edition of its record.
+    shut = models.BooleanField(default=False, db_default=False)
 
     class Meta:
-        indexes = [models.Index(fields=["workshop", "booked_for"], name="jobs_of_a_day")]
+        indexes = [
+            models.Index(fields=["workshop", "booked_for"], name="jobs_of_a_day"),
+            models.Index(fields=["workshop", "shut", "booked_for", "id"], name="jobs_of_a_list"),
+        ]
 
 
 class Fact(WorkshopRow):
-    """Something recorded on a job: who, when it happened, when it arrived."""
+    """Something recorded on a job: who, when it happened, when it arrived.
+
+    seq: the server's own order, given under the job's lock. What is in force is decided by it; a phone's clock (at) may
+    be an hour wrong and is only shown.
+    """
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="%(class)ss")
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
     received_at = models.DateTimeField(auto_now_add=True)
+    seq = models.BigIntegerField(db_default=Func(Value("jobs_fact_seq"), function="nextval"), editable=False)
+    #: Brought in by a file: who brought it is not who did it.
+    from_file = models.BooleanField(default=False, db_default=False)
 
     class Meta:
         abstract = True
-        ordering = ["at", "received_at", "id"]
+        ordering = ["seq"]
 
 
 class Observation(Fact):
@@ -159,6 +174,8 @@ class Photo(Fact):
     picture = models.ForeignKey(Picture, on_delete=models.PROTECT, related_name="+")
     step = models.CharField(max_length=80, blank=True)
     withdrawn = models.BooleanField(default=False)
+    #: Since when: after a day the sweep takes row and picture.
+    withdrawn_at = models.DateTimeField(null=True)
 
 
 class Cause(Fact):
@@ -198,7 +215,10 @@ class Happening(models.Model):
 
     class Meta:
         ordering = ["id"]
-        indexes = [models.Index(fields=["job", "version"], name="happenings_since")]
+        indexes = [
+            models.Index(fields=["job", "version"], name="happenings_since"),
+            models.Index(fields=["workshop", "by", "id"], name="happenings_of_a_person"),
+        ]
 
 
 class Presence(models.Model):
@@ -211,3 +231,57 @@ class Presence(models.Model):
 
     class Meta:
         indexes = [models.Index(fields=["job", "seen_at"], name="who_is_here")]
+
+
+class Summary(models.Model):
+    """What a list says of a job: worked out by the write that changed it, never while a list is asked for.
+
+    made_of: model and words it was worked out with; what was made of older ones is brought up to date by the worker.
+    trouble: why the job cannot be shown, where that is so: the list says it and goes on.
+    """
+
+    job = models.OneToOneField(Job, primary_key=True, on_delete=models.CASCADE, related_name="summary")
+    workshop = models.ForeignKey("people.Workshop", on_delete=models.CASCADE, related_name="+")
+    version = models.PositiveIntegerField()
+    stage = models.CharField(max_length=20)
+    stage_number = models.PositiveSmallIntegerField()
+    next = models.CharField(max_length=200)
+    headline = models.CharField(max_length=300)
+    trouble = models.CharField(max_length=200, blank=True)
+    last_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    made_of = models.CharField(max_length=40)
+    search = SearchVectorField()
+
+    class Meta:
+        indexes = [
+            models.Index(fields=["made_of"], name="summaries_to_renew"),
+            GinIndex(F("workshop"), F("search"), name="jobs_found_by_words"),
+        ]
+
+
+class Word(models.Model):
+    """A word that stands in some job of a workshop: what a mistyped one is likened to."""
+
+    workshop = models.ForeignKey("people.Workshop", on_delete=models.CASCADE, related_name="+")
+    word = models.CharField(max_length=40)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["workshop", "word"], name="a_word_stands_once")]
+        indexes = [GinIndex(F("workshop"), OpClass(F("word"), name="gin_trgm_ops"), name="words_alike")]
+
+
+class Lesson(models.Model):
+    """What a job that was handed over teaches of its machine's layout, as it was then: it never changes afterwards.
+
+    minutes: by step; counts: [step, fastener, number]. The latest of a job counts.
+    """
+
+    workshop = models.ForeignKey("people.Workshop", on_delete=models.CASCADE, related_name="+")
+    layout = models.CharField(max_length=60)
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="+")
+    machine = models.ForeignKey(Machine, on_delete=models.CASCADE, related_name="+")
+    minutes = models.JSONField()
+    counts = models.JSONField()
+
+    class Meta:
+        indexes = [models.Index(fields=["workshop", "layout", "id"], name="lessons_of_a_layout")]

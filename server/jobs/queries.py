@@ -1,5 +1,6 @@
 """Reads of jobs. Everything starts from the signed-in person's workshop; an id in use elsewhere is not found."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any, TypeVar
 from uuid import UUID
@@ -24,39 +25,37 @@ from jobs.models import (
 from people.may import Member
 from people.models import Act
 
+#: Rows read at once where all of them are wanted.
+_PAGE = 500
+
 _Observation = TypeVar("_Observation", Reading, Finding, MeterTest, Log)
 
 
-def jobs_of(who: Member) -> QuerySet[Job]:
-    """The workshop's jobs, the next booked first, with all that a verdict asks for."""
-    return (
-        Job.objects.filter(workshop=who.workshop)
-        .select_related("machine__place", "created_by")
-        .prefetch_related(
-            Prefetch("readings", Reading.objects.select_related("by")),
-            Prefetch("findings", Finding.objects.select_related("by")),
-            Prefetch("metertests", MeterTest.objects.select_related("by")),
-            Prefetch("logs", Log.objects.select_related("by")),
-            Prefetch("marks", Mark.objects.select_related("by")),
-            Prefetch("photos", Photo.objects.select_related("by", "picture").defer("picture__data")),
-            Prefetch("counts", Count.objects.select_related("by")),
-            Prefetch("waychoices", WayChoice.objects.select_related("by")),
-            Prefetch("causes", Cause.objects.select_related("by")),
-        )
-        .order_by("booked_for", "id")
+def whole_jobs() -> QuerySet[Job]:
+    """Jobs with all that a verdict asks for."""
+    return Job.objects.select_related("machine__place", "created_by").prefetch_related(
+        Prefetch("readings", Reading.objects.select_related("by")),
+        Prefetch("findings", Finding.objects.select_related("by")),
+        Prefetch("metertests", MeterTest.objects.select_related("by")),
+        Prefetch("logs", Log.objects.select_related("by")),
+        Prefetch("marks", Mark.objects.select_related("by")),
+        Prefetch("photos", Photo.objects.select_related("by", "picture").defer("picture__data")),
+        Prefetch("counts", Count.objects.select_related("by")),
+        Prefetch("waychoices", WayChoice.objects.select_related("by")),
+        Prefetch("causes", Cause.objects.select_related("by")),
     )
 
 
 def job_of(who: Member, job_id: UUID) -> Job:
-    """One job of the workshop, or 404."""
-    job = jobs_of(who).filter(id=job_id).first()
+    """One job of the workshop with its facts, or 404."""
+    job = whole_jobs().filter(id=job_id, workshop=who.workshop).first()
     if job is None:
         raise Http404
     return job
 
 
 def _bare_jobs(who: Member) -> QuerySet[Job]:
-    return Job.objects.filter(workshop=who.workshop).select_related("machine__place", "record")
+    return Job.objects.filter(workshop=who.workshop).select_related("machine__place")
 
 
 def bare_job_of(who: Member, job_id: UUID) -> Job:
@@ -76,9 +75,15 @@ def job_and_people_as_of(who: Member, job_id: UUID) -> tuple[Job, int | None]:
     return job, job.people_as_of
 
 
-def lock(job_id: UUID) -> None:
-    """Hold the job's row until the transaction ends: phone and laptop may write at once."""
-    Job.objects.select_for_update().only("id").get(id=job_id)
+def locked(who: Member, job_id: UUID) -> Job:
+    """One job of the workshop, its row held until the transaction ends; or 404.
+
+    Held first, then read: nothing that was read before counts. Phone and laptop may write at once.
+    """
+    held = Job.objects.select_for_update().filter(id=job_id, workshop=who.workshop).values_list("id", flat=True).first()
+    if held is None:
+        raise Http404
+    return bare_job_of(who, job_id)
 
 
 def job_exists(job_id: UUID) -> bool:
@@ -132,11 +137,15 @@ def cause_of(job: Job, kind: str) -> Cause | None:
 
 
 def history_of(job: Job) -> QuerySet[Happening]:
-    """What happened on a job, in order."""
-    return job.happenings.select_related("by").order_by("id")
+    """What happened on a job, the latest first."""
+    return job.happenings.select_related("by").order_by("-id")
 
 
-def happenings_by(who: Member, person_id: UUID) -> list[dict[str, Any]]:
-    """What a person did in the workshop, in order."""
+def happenings_by(who: Member, person_id: UUID) -> Iterator[dict[str, Any]]:
+    """What a person did in the workshop, in order; read in pages, however long they have been there."""
     rows = Happening.objects.filter(workshop=who.workshop, by_id=person_id).order_by("id")
-    return [dict(row) for row in rows.values("job_id", "what", "at", "received_at", "before", "after")]
+    names = ("id", "job_id", "what", "at", "received_at", "before", "after")
+    after = 0
+    while page := list(rows.filter(id__gt=after).values(*names)[:_PAGE]):
+        after = page[-1]["id"]
+        yield from ({name: row[name] for name in names[1:]} for row in page)

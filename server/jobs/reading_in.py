@@ -12,6 +12,7 @@ from people.may import Member
 from warmdraft.checks import flow_of_bag, flow_of_centre, flow_of_traverse, reading_dimensions
 from warmdraft.errors import DocumentError, UnitError, WarmdraftError
 from warmdraft.faults import circumstance_names, complaint_names, fault_names
+from warmdraft.jobfile.limits import check_limits
 from warmdraft.jobfile.meter_schema import MeterTestPart
 from warmdraft.jobfile.other_answers import run_verdict
 from warmdraft.jobfile.read import first_wrong
@@ -183,6 +184,7 @@ def checked_run(vent: dict[str, Any] | None) -> dict[str, Any] | None:
     if vent is None:
         return None
     try:
+        check_limits(vent)
         part = VentPart.model_validate(vent)
         run_verdict(part, part.flow.si("flow") if part.flow else 0.07)
     except ValidationError as error:

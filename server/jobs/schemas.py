@@ -6,6 +6,7 @@ from uuid import UUID
 
 from ninja import Schema
 
+from config.problems import ProblemOut
 from config.quantity import Q
 from jobs.schemas_bench import BenchOut
 from jobs.verdict_out import VerdictOut
@@ -205,8 +206,8 @@ class ProofOut(Schema):
     rows: list[ComparisonOut]
 
 
-class MachineOut(Schema):
-    """The machine of a job."""
+class MachineSeen(Schema):
+    """A machine as a record freezes it."""
 
     id: UUID
     name: str
@@ -219,13 +220,25 @@ class MachineOut(Schema):
     age_years: float | None
 
 
-class PlaceOut(Schema):
-    """The place of a job."""
+class MachineOut(MachineSeen):
+    """The machine of a job; version: what a change of it is based on."""
+
+    version: int
+
+
+class PlaceSeen(Schema):
+    """A place as a record freezes it."""
 
     id: UUID
     name: str
     address: str
     contact: str
+
+
+class PlaceOut(PlaceSeen):
+    """The place of a job; version: what a change of it is based on."""
+
+    version: int
 
 
 class CauseOut(Schema):
@@ -293,7 +306,7 @@ class JobOut(Schema):
 
 
 class JobRow(Schema):
-    """A job in the list of the day."""
+    """A job in a list. trouble: why it cannot be shown, where that is so."""
 
     id: UUID
     title: str
@@ -307,6 +320,9 @@ class JobRow(Schema):
     next: str
     headline: str
     handed_over: bool
+    version: int
+    last_by: str
+    trouble: str
 
 
 class HappeningOut(Schema):
@@ -319,6 +335,21 @@ class HappeningOut(Schema):
     received_at: datetime
     before: dict[str, Any] | None
     after: dict[str, Any] | None
+
+
+class KeptOrRefused(Schema):
+    """What came of one of many writes; answer: of those that are not about what a job's answer shows."""
+
+    status: int
+    problem: ProblemOut | None
+    answer: dict[str, Any] | None
+
+
+class ManyAnswers(Schema):
+    """What came of each write, in their order; and each job that was written to, once, as it is now."""
+
+    answers: list[KeptOrRefused]
+    jobs: list[JobOut]
 
 
 class HereOut(Schema):

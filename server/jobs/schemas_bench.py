@@ -1,11 +1,12 @@
 """What the API gives and takes of the bench: ways in, the tray, the gate."""
 
-from datetime import datetime
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from ninja import Field, Schema
 
-from config.given import Given
+from config.given import Given, Moment
+
+_Name = Annotated[str, Field(max_length=200)]
 
 
 class FastenerOut(Schema):
@@ -185,13 +186,13 @@ class CountIn(Given):
     state: str = Field(min_length=1, max_length=12)
     count: int = Field(1, ge=0, le=500)
     note: str = Field("", max_length=300)
-    at: datetime
+    at: Moment
 
 
 class WayIn(Given):
     """What is wanted of the way in: parts besides, operations to keep out or in."""
 
-    also: list[str] = Field([], max_length=60)
-    avoid: list[str] = Field([], max_length=200)
-    through: list[str] = Field([], max_length=200)
-    at: datetime
+    also: list[_Name] = Field([], max_length=60)
+    avoid: list[_Name] = Field([], max_length=200)
+    through: list[_Name] = Field([], max_length=200)
+    at: Moment

@@ -1,34 +1,42 @@
 """What the API of jobs takes, written by hand, apart from models and from the core's own types."""
 
-from datetime import datetime
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from ninja import Field
 
-from config.given import Given
+from config.given import Given, Moment
 
 
 class PlaceIn(Given):
-    """A place; an id of the workshop's own or a new one made by the client."""
+    """A place; an id of the workshop's own or a new one made by the client.
+
+    version: of the place that was shown, where something of it is changed. Without one a known place stays as it is.
+    """
 
     id: UUID
     name: str = Field(min_length=1, max_length=120)
     address: str = Field("", max_length=200)
     contact: str = Field("", max_length=120)
+    version: int | None = None
 
 
 class MachineIn(Given):
-    """A machine; an id of the workshop's own or a new one made by the client."""
+    """A machine; an id of the workshop's own or a new one made by the client.
+
+    version: of the machine that was shown, where something of it is changed. Without one only what a known machine's
+    layout is may change.
+    """
 
     id: UUID
     name: str = Field("", max_length=120)
-    profile: str
-    layout: str = ""
+    profile: str = Field(max_length=60)
+    layout: str = Field("", max_length=60)
     energy: Literal["electric", "gas"]
     supply: Literal["plug", "hard_wired"]
     variant: dict[str, str] | None = Field(default=None, max_length=20)
     age_years: float | None = Field(default=None, ge=0, le=100)
+    version: int | None = None
 
 
 class ToldIn(Given):
@@ -43,15 +51,15 @@ class JobIn(Given):
     """A job as a client writes it. based_on: the version the change was made from; null for a new job."""
 
     title: str = Field("", max_length=200)
-    complaints: list[str]
-    circumstances: list[str] = []
-    told: dict[str, ToldIn] = {}
+    complaints: list[str] = Field(max_length=50)
+    circumstances: list[str] = Field([], max_length=50)
+    told: dict[str, ToldIn] = Field({}, max_length=50)
     said: str = Field("", max_length=4000)
-    booked_for: datetime
+    booked_for: Moment
     place: PlaceIn
     machine: MachineIn
     based_on: int | None = None
-    at: datetime
+    at: Moment
 
 
 class ObservationIn(Given):
@@ -61,7 +69,7 @@ class ObservationIn(Given):
     heat_on: bool = False
     visit: UUID | None = None
     supersedes: UUID | None = None
-    at: datetime
+    at: Moment
 
 
 class SpeedsIn(Given):
@@ -71,7 +79,7 @@ class SpeedsIn(Given):
     bore: str = Field("4 in", min_length=1, max_length=30)
     unit: Literal["m/s", "ft/min"] = "m/s"
     litres: float = Field(200, ge=20, le=2000)
-    values: list[float] = Field(min_length=1, max_length=12)
+    values: list[Annotated[float, Field(ge=-1e6, le=1e6)]] = Field(min_length=1, max_length=12)
 
 
 class ReadingIn(ObservationIn):
@@ -82,24 +90,24 @@ class ReadingIn(ObservationIn):
 
     speeds: SpeedsIn | None = None
 
-    kind: str
+    kind: str = Field(max_length=40)
     typed: str = Field(min_length=1, max_length=60)
-    unit: str
+    unit: str = Field(max_length=12)
     instrument: str = Field("", max_length=40)
 
 
 class FindingIn(ObservationIn):
     """The result of a look, or not_possible with why."""
 
-    check: str
-    result: str
+    check: str = Field(max_length=40)
+    result: str = Field(max_length=40)
     why: str = Field("", max_length=200)
 
 
 class MeterIn(ObservationIn):
     """What a meter showed: "0.4", "12 kohm", "open", "needle_at_infinity"; unit: what a bare number is taken in."""
 
-    part: str
+    part: str = Field(max_length=40)
     instrument: Literal["digital", "analogue"]
     isolated: bool | None = None
     part_hot: bool = False
@@ -115,8 +123,8 @@ class LogIn(ObservationIn):
     """A log over a run: points, or the text of a CSV with columns time, kind, value, unit."""
 
     csv: str | None = Field(default=None, max_length=2_000_000)
-    kind: str = ""
-    unit: str = ""
+    kind: str = Field("", max_length=40)
+    unit: str = Field("", max_length=12)
     minutes: list[float] = Field(default=[], max_length=20_000)
     values: list[float] = Field(default=[], max_length=20_000)
     instrument: str = Field("", max_length=40)
@@ -127,7 +135,7 @@ class RunIn(Given):
 
     vent: dict[str, Any] | None
     based_on: int
-    at: datetime
+    at: Moment
 
 
 class MarkIn(Given):
@@ -136,21 +144,41 @@ class MarkIn(Given):
     step: str = Field(min_length=1, max_length=80)
     state: Literal["done", "undone", "not_possible"]
     why: str = Field("", max_length=200)
-    at: datetime
+    at: Moment
 
 
 class CauseIn(Given):
     """The cause the work goes by, what one takes it to have been, or what it turned out to be."""
 
     kind: Literal["working", "proposed", "confirmed"]
-    fault: str
+    fault: str = Field(max_length=40)
     severity: float | None = None
     heat_unexplained: bool = False
-    at: datetime
+    at: Moment
 
 
 class WithdrawIn(Given):
     """Take a fact back, or put it back."""
 
     withdrawn: bool
-    at: datetime
+    at: Moment
+
+
+class EditionIn(Given):
+    """Why a job that was handed over is opened again."""
+
+    why: str = Field(min_length=1, max_length=500)
+    at: Moment
+
+
+class OneWrite(Given):
+    """One of many writes: what would have been a PUT of its own."""
+
+    path: str = Field(max_length=300)
+    body: dict[str, Any]
+
+
+class ManyWrites(Given):
+    """Writes that waited on a device, in the order they were made."""
+
+    writes: list[OneWrite] = Field(min_length=1, max_length=50)

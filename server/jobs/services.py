@@ -4,43 +4,51 @@ A write carries the id its client made. The same id with the same facts is the s
 the same id with other facts is a conflict and is shown, never settled silently.
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import asdict, dataclass
 from datetime import datetime
 from typing import Any, TypeVar
 from uuid import UUID
 
-from django.db import IntegrityError, models, transaction
+from django.db import IntegrityError, connection, models, transaction
+from django.db.models import F
 from django.http import Http404
+from django.utils import timezone
 
 from config.problems import Problem
-from files.pictures import keep, made_of
+from files.pictures import Made, keep, made_of
 from jobs import queries
 from jobs.happened import changed_elsewhere, log
 from jobs.models import Cause, Count, Fact, Finding, Job, Log, Mark, MeterTest, Photo, Reading, WayChoice
+from jobs.tasks import renew_later
 from jobs.to_core import case_of
 from machines.models import Machine, Place
 from people.may import Member
 from warmdraft.checks import checks
 from warmdraft.diagnosis import explains_heat, opened_one_shots
-from warmdraft.work import safety_acts
+from warmdraft.jobfile.limits import MOST_FACTS
+from warmdraft.work import qualification_of, safety_acts
 
 _Row = TypeVar("_Row", bound=Fact)
 
 
 @dataclass(frozen=True, slots=True)
 class PlaceFacts:
-    """A place as a client gives it."""
+    """A place as a client gives it; version: of the one it was shown, None where it changes nothing of it."""
 
     id: UUID
     name: str
     address: str
     contact: str
+    version: int | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class MachineFacts:
-    """A machine as a client gives it."""
+    """A machine as a client gives it; version: of the one it was shown, None where it only says its layout.
+
+    variant, data_plate: None where the client does not show them: then they stay as they are.
+    """
 
     id: UUID
     name: str
@@ -50,12 +58,13 @@ class MachineFacts:
     supply: str
     variant: dict[str, str] | None
     age_years: float | None
-    data_plate: dict[str, Any]
+    data_plate: dict[str, Any] | None = None
+    version: int | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class JobFactsGiven:
-    """A job as a client gives it."""
+    """A job as a client gives it; given: what a file brings along, None where a client does not show it."""
 
     title: str
     complaints: list[str]
@@ -63,28 +72,10 @@ class JobFactsGiven:
     told: dict[str, dict[str, str]]
     said: str
     booked_for: datetime
-    given: dict[str, Any]
+    given: dict[str, Any] | None = None
 
 
-def given_of(who: Member, job_id: UUID) -> dict[str, Any]:
-    """What a job's file brought along: kept when the job is changed."""
-    row = Job.objects.filter(id=job_id, workshop=who.workshop).only("given").first()
-    return row.given if row else {}
-
-
-def data_plate_of(who: Member, machine_id: UUID) -> dict[str, Any]:
-    """A machine's own figures: kept when a client that does not show them writes the machine."""
-    row = Machine.objects.filter(id=machine_id, workshop=who.workshop).only("data_plate").first()
-    return row.data_plate if row else {}
-
-
-def variant_of(who: Member, machine_id: UUID) -> dict[str, str] | None:
-    """In what a machine differs from others of its layout: kept when a client that does not show it writes."""
-    row = Machine.objects.filter(id=machine_id, workshop=who.workshop).only("variant").first()
-    return row.variant if row else None
-
-
-def _plain(row: models.Model, names: list[str]) -> dict[str, Any]:
+def _plain(row: models.Model, names: Iterable[str]) -> dict[str, Any]:
     return {name: getattr(row, name) for name in names}
 
 
@@ -93,17 +84,47 @@ def _for_log(facts: dict[str, Any]) -> dict[str, Any]:
             for key, value in facts.items()}  # fmt: skip
 
 
-def _put_workshop_row(model: type[Any], who: Member, row_id: UUID, facts: dict[str, Any]) -> Any:
-    """Create or update a place or a machine of this workshop; an id in use elsewhere is not found."""
-    row = model.objects.filter(id=row_id).first()
-    if row is not None and row.workshop_id != who.workshop.id:
-        raise Http404
+#: What a client that knows no versions may change of a machine that is known.
+_ITS_LAYOUT = ("layout", "variant")
+
+
+def _put_place_or_machine(
+    model: type[Place] | type[Machine], who: Member, row_id: UUID, version: int | None, facts: dict[str, Any]
+) -> tuple[dict[str, Any], dict[str, Any]]:
+    """Create a place or a machine of this workshop, or change what was changed of it; what it was before and is now.
+
+    An id in use elsewhere is not found. Changed only from the version there is: two jobs share a place, and what one
+    changed the other would put back without a word.
+    """
+    hold_id(row_id)
+    row: Place | Machine | None = model._default_manager.select_for_update(of=("self",)).filter(id=row_id).first()
     if row is None:
-        return model.objects.create(id=row_id, workshop=who.workshop, **facts)
-    for name, value in facts.items():
-        setattr(row, name, value)
-    row.save()
-    return row
+        made = {name: ({} if name == "data_plate" and value is None else value) for name, value in facts.items()}
+        model._default_manager.create(id=row_id, workshop=who.workshop, **made)
+        return {}, {}
+    if row.workshop_id != who.workshop.id:
+        raise Http404
+    offered = {name: value for name, value in facts.items() if value is not None or name == "age_years"}
+    if version is None:
+        offered = {name: value for name, value in offered.items() if name in _ITS_LAYOUT}
+    recorded = _plain(row, offered)
+    changed = [name for name in offered if offered[name] != recorded[name]]
+    before, after = ({name: part[name] for name in changed} for part in (recorded, offered))
+    if not changed:
+        return {}, {}
+    if version is not None and version != row.version:
+        raise _changed_meanwhile(_for_log(before), _for_log(after))
+    model._default_manager.filter(id=row_id).update(**after, version=F("version") + 1)
+    return _for_log(before), _for_log(after)
+
+
+def _changed_meanwhile(recorded: Any, offered: Any) -> Problem:
+    return Problem(
+        409,
+        "changed_meanwhile",
+        "Someone changed this job meanwhile; look at both and choose.",
+        more={"recorded": recorded, "offered": offered},
+    )
 
 
 def put_job(
@@ -113,52 +134,86 @@ def put_job(
     """Open a job, or change what is said of it. based_on: the version a change was made from, None for a new job."""
     who.require("work_on_a_job")
     with transaction.atomic():
-        existing = Job.objects.select_for_update().filter(id=job_id).first()
-        if existing is not None and existing.workshop_id != who.workshop.id:
-            raise Http404
-        offered = asdict(facts) | {"machine_id": machine.id}
-        if existing is not None:
-            recorded = _plain(existing, list(offered))
-            if recorded == offered and _same_machine(existing.machine, machine, place):
-                return
-            _refuse_if_changed(who, existing, based_on, "job_changed", _for_log(recorded), _for_log(offered))
-        place_row: Place = _put_workshop_row(Place, who, place.id, _without_id(asdict(place)))
-        machine_facts = _without_id(asdict(machine)) | {"place": place_row}
-        _put_workshop_row(Machine, who, machine.id, machine_facts)
-        if existing is None:
+        # the same new job twice at once: the second waits here, and finds it
+        hold_id(job_id)
+        job = queries.locked(who, job_id) if queries.job_exists(job_id) else None
+        if job is not None:
+            _not_handed_over(job)
+        changes = [
+            ("place_changed", *_put_place_or_machine(Place, who, place.id, place.version, _its_facts(place))),
+            ("machine_changed", *_put_place_or_machine(
+                Machine, who, machine.id, machine.version, _its_facts(machine) | {"place_id": place.id})),
+        ]  # fmt: skip
+        offered = {name: value for name, value in asdict(facts).items() if value is not None}
+        if job is None:
             job = Job.objects.create(
-                id=job_id, workshop=who.workshop, created_by=who.person, machine_id=machine.id, **asdict(facts)
+                id=job_id, workshop=who.workshop, created_by=who.person, machine_id=machine.id, **offered
             )
-            log(who, job, "job_opened", at, after=_for_log(offered))
+            log(who, job, "job_opened", at, after=_for_log(_logged(offered) | {"machine_id": machine.id}))
+            based_on = job.version
         else:
-            Job.objects.filter(id=job_id).update(**offered)
-            log(who, existing, "job_changed", at, before=_for_log(recorded), after=_for_log(offered))
+            offered |= {"machine_id": machine.id}
+            recorded = _plain(job, offered)
+            if recorded != offered:
+                before, after = (_for_log(_logged(part)) for part in (recorded, offered))
+                _refuse_if_changed(who, job, based_on, "job_changed", before, after)
+                Job.objects.filter(id=job_id).update(**offered)
+                log(who, job, "job_changed", at, before=before, after=after)
+        for what, was, now in changes:
+            if now:
+                log(who, job, what, at, before=was, after=now)
+                if what == "machine_changed":
+                    _make_safe_anew(who, job, was, at)
+                renew_later(**({"machine": machine.id} if what == "machine_changed" else {"place": place.id}))
+
+
+def _logged(facts: dict[str, Any]) -> dict[str, Any]:
+    """What of a job's facts goes into the log: what a file brought along stands on the job, once."""
+    return {name: value for name, value in facts.items() if name != "given"}
+
+
+def _its_facts(facts: PlaceFacts | MachineFacts) -> dict[str, Any]:
+    return {key: value for key, value in asdict(facts).items() if key not in ("id", "version")}
+
+
+def hold_id(row_id: UUID) -> None:
+    """Let nobody else make a row of this id until the transaction ends."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT pg_advisory_xact_lock(%s)", [row_id.int % 2**63])
+
+
+def _make_safe_anew(who: Member, job: Job, was: dict[str, Any], at: datetime) -> None:
+    """A machine that is fed or heated otherwise than was thought is made safe anew, where the acts differ."""
+    machine = Machine.objects.get(id=job.machine_id)
+    then = safety_acts(was.get("supply", machine.supply), was.get("energy", machine.energy))
+    now = safety_acts(machine.supply, machine.energy)
+    touched = {step.id for step in then} ^ {step.id for step in now}
+    for step in sorted(touched & set(queries.settled_steps(job))):
+        facts = {"step": step, "state": "undone", "why": "the machine is fed or heated otherwise", "at": at}
+        row = Mark.objects.create(workshop=who.workshop, job=job, by=who.person, **facts)
+        log(who, job, "step_undone", at, after=_for_log(facts | {"id": row.id}))
 
 
 def _refuse_if_changed(who: Member, job: Job, based_on: int | None, what: str, recorded: Any, offered: Any) -> None:
     """Raise the conflict, with both versions, where somebody changed the same thing since."""
     if changed_elsewhere(who, job, based_on, what):
+        raise _changed_meanwhile(recorded, offered)
+
+
+#: Most facts of a kind on one job: as many as its file may hold.
+_MOST: dict[type[Fact], int] = {
+    Reading: MOST_FACTS["readings"], Finding: MOST_FACTS["findings"], MeterTest: MOST_FACTS["meter"],
+    Log: MOST_FACTS["logs"], Mark: 5_000, Count: 5_000, WayChoice: 500, Cause: 500, Photo: 500,
+}  # fmt: skip
+
+
+def not_too_many(model: type[Fact], number: int) -> None:
+    """Raise the problem of a job that would hold more facts of a kind than any does."""
+    most = _MOST[model]
+    if number > most:
         raise Problem(
-            409,
-            "changed_meanwhile",
-            "Someone changed this job meanwhile; look at both and choose.",
-            more={"recorded": recorded, "offered": offered},
+            422, "too_many", f"A job holds at most {most} of these; hand it over, and open a new one for more work."
         )
-
-
-def _same_machine(row: Machine, machine: MachineFacts, place: PlaceFacts) -> bool:
-    names = [name for name in asdict(machine) if name != "id"]
-    place_names = [name for name in asdict(place) if name != "id"]
-    return (
-        row.id == machine.id
-        and _plain(row, names) == _without_id(asdict(machine))
-        and row.place_id == place.id
-        and _plain(row.place, place_names) == _without_id(asdict(place))
-    )
-
-
-def _without_id(facts: dict[str, Any]) -> dict[str, Any]:
-    return {key: value for key, value in facts.items() if key != "id"}
 
 
 def _add_fact(
@@ -167,14 +222,13 @@ def _add_fact(
 ) -> None:  # fmt: skip
     """Add a fact to a job of the workshop; repeating it is safe, changing it is a conflict."""
     who.require("work_on_a_job")
-    job = queries.bare_job_of(who, job_id)
     with transaction.atomic():
-        queries.lock(job.id)
+        job = queries.locked(who, job_id)
         row = model._default_manager.filter(id=fact_id).first()
         if row is not None:
             if row.workshop_id != who.workshop.id:
                 raise Http404
-            recorded = _plain(row, list(facts))
+            recorded = _plain(row, facts)
             if row.job_id == job.id and recorded == facts:
                 return
             raise Problem(
@@ -184,6 +238,7 @@ def _add_fact(
                 more={"recorded": _for_log(recorded), "offered": _for_log(facts)},
             )
         _not_handed_over(job)
+        not_too_many(model, model._default_manager.filter(job=job).count() + 1)
         if check is not None:
             check(job)
         try:
@@ -193,12 +248,39 @@ def _add_fact(
             raise Problem(
                 409, "superseded_meanwhile", "Someone replaced the same fact meanwhile; look at it and choose."
             ) from None
-        log(who, job, what, facts["at"], after=_for_log(facts | {"id": fact_id}))
+        log(who, job, what, facts["at"], after=_for_log(_said_of(model, facts) | {"id": fact_id}))
+
+
+def _said_of(model: type[Fact], facts: dict[str, Any]) -> dict[str, Any]:
+    """What of a fact goes into the log: all of it, but of a log only how long it ran; its points stand on the job."""
+    if model is not Log:
+        return facts
+    return {key: value for key, value in facts.items() if key != "values"} | {"minutes": facts["minutes"][-1:]}
 
 
 def _not_handed_over(job: Job) -> None:
-    if hasattr(job, "record"):
-        raise Problem(409, "handed_over", "This job is handed over; its record stands. Open a new job for more work.")
+    if job.shut:
+        raise Problem(
+            409,
+            "handed_over",
+            "This job is handed over; its record stands. Open it again for a new edition, or a new job for more work.",
+        )
+
+
+def open_again(who: Member, job_id: UUID, edition_id: UUID, why: str, at: datetime) -> None:
+    """Open a job that was handed over for a new edition of its record; the one there is stays as it is."""
+    who.require("hand_over")
+    with transaction.atomic():
+        job = queries.locked(who, job_id)
+        before = job.happenings.filter(what="opened_again", after__id=str(edition_id))
+        if not job.shut:
+            if before.exists():
+                return
+            raise Problem(409, "not_handed_over", "This job is open; there is nothing to open again.")
+        if before.exists():
+            raise Problem(409, "handed_over", "This job was opened again and has been handed over since.")
+        Job.objects.filter(id=job.id).update(shut=False)
+        log(who, job, "opened_again", at, after={"id": str(edition_id), "why": why})
 
 
 def _supersedes_within(model: type[Any], supersedes: UUID | None) -> Callable[[Job], None]:
@@ -233,7 +315,8 @@ def record_meter(who: Member, job_id: UUID, test_id: UUID, facts: dict[str, Any]
 
 
 def record_log(who: Member, job_id: UUID, log_id: UUID, facts: dict[str, Any]) -> None:
-    """Add a log over a run."""
+    """Add a log over a run; what is read live only by someone who is qualified for it."""
+    require_qualified_to_log(who, facts["kind"])
     check = _supersedes_within(Log, facts["supersedes_id"])
     _add_fact(Log, who, job_id, log_id, facts, "log_recorded", check)
 
@@ -241,10 +324,8 @@ def record_log(who: Member, job_id: UUID, log_id: UUID, facts: dict[str, Any]) -
 def draw_run(who: Member, job_id: UUID, vent: dict[str, Any] | None, based_on: int, at: datetime) -> None:
     """Put the vent run as it is drawn in place of the one before; None takes it away."""
     who.require("work_on_a_job")
-    job = queries.bare_job_of(who, job_id)
     with transaction.atomic():
-        queries.lock(job.id)
-        job.refresh_from_db()
+        job = queries.locked(who, job_id)
         _not_handed_over(job)
         before = job.given.get("vent")
         if before == vent:
@@ -256,11 +337,15 @@ def draw_run(who: Member, job_id: UUID, vent: dict[str, Any] | None, based_on: i
         log(who, job, "run_drawn", at, before={"vent": before}, after={"vent": vent})
 
 
-def add_photo(who: Member, job_id: UUID, photo_id: UUID, body: bytes, step: str, at: datetime) -> None:
-    """Add a photo, made safe to keep."""
+def photo_of(who: Member, job_id: UUID, body: bytes) -> Made:
+    """A photo for a job, made safe to keep: before anything is locked, for decoding takes long."""
     who.require("work_on_a_job")
     queries.bare_job_of(who, job_id)  # 404 before the work of decoding
-    made = made_of(body)
+    return made_of(body)
+
+
+def add_photo(who: Member, job_id: UUID, photo_id: UUID, made: Made, step: str, at: datetime) -> None:
+    """Add a photo."""
     with transaction.atomic():
         facts = {"picture_id": keep(who, made).id, "step": step, "at": at}
         _add_fact(Photo, who, job_id, photo_id, facts, "photo_added")
@@ -269,31 +354,35 @@ def add_photo(who: Member, job_id: UUID, photo_id: UUID, body: bytes, step: str,
 def withdraw(who: Member, job_id: UUID, fact_id: UUID, withdrawn: bool, at: datetime) -> None:
     """Take a reading or finding back, or put it back; the row and its history stay."""
     who.require("work_on_a_job")
-    job = queries.bare_job_of(who, job_id)
     with transaction.atomic():
-        queries.lock(job.id)
+        job = queries.locked(who, job_id)
         _not_handed_over(job)
         kinds = (job.readings, job.findings, job.metertests, job.logs, job.photos)
         fact = next((found for kind in kinds if (found := kind.filter(id=fact_id).first())), None)
         if fact is None:
             raise Http404
         if fact.withdrawn != withdrawn:
-            fact.withdrawn = withdrawn
-            fact.save(update_fields=["withdrawn"])
+            since = {"withdrawn_at": timezone.now() if withdrawn else None} if isinstance(fact, Photo) else {}
+            type(fact)._default_manager.filter(id=fact.id).update(withdrawn=withdrawn, **since)
             what = "fact_withdrawn" if withdrawn else "fact_put_back"
             log(who, job, what, at, after={"id": str(fact_id)})
 
 
+def require_qualified_to_log(who: Member, kind: str) -> None:
+    """Raise the explanation where a log of this kind is work for the qualified: as a reading, or as a log."""
+    for name, check in checks().items():
+        if name == kind or kind in check.logs:
+            who.require_qualified(check.qualified)
+
+
 def mark_step(who: Member, job_id: UUID, mark_id: UUID, facts: dict[str, Any]) -> None:
-    """Mark a step done, undone or not possible; live work only by the qualified."""
+    """Mark a step done, undone or not possible.
 
-    def check(job: Job) -> None:
-        acts = {step.id: step for step in safety_acts(job.machine.supply, job.machine.energy)}
-        step = acts.get(facts["step"])
-        if step is not None and facts["state"] == "done":
-            who.require_qualified(step.qualified)
-
-    _add_fact(Mark, who, job_id, mark_id, facts, f"step_{facts['state']}", check)
+    Work for the qualified is so by itself, whatever is said of the machine at this moment.
+    """
+    if facts["state"] == "done":
+        who.require_qualified(qualification_of(facts["step"]))
+    _add_fact(Mark, who, job_id, mark_id, facts, f"step_{facts['state']}")
 
 
 def count(who: Member, job_id: UUID, count_id: UUID, facts: dict[str, Any]) -> None:

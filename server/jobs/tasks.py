@@ -1,6 +1,9 @@
-"""Housekeeping of the worker: what is over is swept away, and what a killed worker left is taken up again."""
+"""Housekeeping of the worker: what is over is swept away, what a killed worker left is taken up again, and what lists
+say of jobs is brought up to date.
+"""
 
 from datetime import timedelta
+from uuid import UUID
 
 from django.conf import settings
 from django.contrib.sessions.models import Session
@@ -9,10 +12,12 @@ from procrastinate.contrib.django import app
 
 from files.models import Picture
 from jobs.live import HERE_FOR
-from jobs.models import Photo, Presence
+from jobs.models import Job, Photo, Presence
+from jobs.summaries import renew, stale
 from people.door import WINDOW
 from people.models import Attempt, Invitation, Sitting
 
+A_DAY = timedelta(days=1)
 #: A job whose worker has shown no sign of life for this long is somebody else's, s.
 STALLED_AFTER = 6 * settings.HEARTBEAT
 
@@ -37,6 +42,29 @@ def sweep(timestamp: int) -> None:
     Attempt.objects.filter(at__lt=now - WINDOW).delete()
     Presence.objects.filter(seen_at__lt=now - 4 * HERE_FOR).delete()
     Invitation.objects.filter(expires_at__lt=now - timedelta(days=30)).delete()
-    Picture.objects.filter(created_at__lt=now - timedelta(days=1)).exclude(
-        id__in=Photo.objects.values("picture")
-    ).delete()
+    # taking a photo away can be undone for a day; then it makes room
+    Photo.objects.filter(withdrawn=True, withdrawn_at__lt=now - A_DAY).delete()
+    Picture.objects.filter(created_at__lt=now - A_DAY).exclude(id__in=Photo.objects.values("picture")).delete()
+
+
+def renew_later(*, machine: UUID | None = None, place: UUID | None = None) -> None:
+    """Bring what lists say of the jobs of a machine, or of a place, up to date; by the worker."""
+    renew_jobs_of.defer(machine=str(machine) if machine else None, place=str(place) if place else None)
+
+
+@app.task(name="renew_jobs_of", queue="work")
+def renew_jobs_of(machine: str | None, place: str | None) -> None:
+    """Summaries of the jobs at a place or of a machine whose name, address or kind has changed."""
+    jobs = (
+        Job.objects.filter(machine=UUID(machine)) if machine else Job.objects.filter(machine__place=UUID(place or ""))
+    )
+    for job_id in jobs.order_by("shut", "-booked_for").values_list("id", flat=True).iterator():
+        renew(job_id)
+
+
+@app.periodic(cron="* * * * * */20")
+@app.task(name="renew_summaries", queue="work", queueing_lock="renew_summaries")
+def renew_summaries(timestamp: int) -> None:
+    """Summaries that were made of an earlier model or of other words, or by a release that knew none."""
+    for job_id in stale():
+        renew(job_id)

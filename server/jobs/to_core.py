@@ -204,7 +204,7 @@ def job_facts(job: Job, case: Case, verdict: Verdict, plan: WorkPlan | None, gat
         facts_after=force.count("after"),
         working_cause=working.fault if working else None,
         confirmed_cause=confirmed.fault if confirmed else None,
-        handed_over=hasattr(job, "record"),
+        handed_over=job.shut,
         verdict=verdict,
         one_shot_opened=bool(opened_one_shots(case)),
         gate_shut=gate_shut,

@@ -1,16 +1,16 @@
 """A job as a screen shows it, in the person's units."""
 
-from typing import Any, Literal, cast
+from dataclasses import dataclass
+from typing import Any, Literal
 
 from jobs import to_core
-from jobs.bench_view import bench_json, gate_shut, job_layout, plan_of
-from jobs.learned import layout_for
-from jobs.models import AnyObservation, Finding, Job, Log, Mark, MeterTest, Photo, Reading
+from jobs.bench_view import bench_json, plan_of
+from jobs.models import AnyObservation, Fact, Finding, Job, Log, Mark, MeterTest, Photo, Reading
 from jobs.queries import cause_of, in_force, settled_steps
 from people.habits import Habits
 from people.may import Member
 from warmdraft.checks import reading_dimensions
-from warmdraft.diagnosis import opened_one_shots
+from warmdraft.diagnosis import Case, Verdict, opened_one_shots
 from warmdraft.faults import complaint_stop
 from warmdraft.jobfile import Job as CoreJob
 from warmdraft.jobfile.answers import verdict_answer
@@ -19,10 +19,11 @@ from warmdraft.jobfile.schema import LogPart, MeterFactPart
 from warmdraft.machine import profile_titles
 from warmdraft.meter import judge, suspect_circuit
 from warmdraft.proof import Comparison, Proof, proof
+from warmdraft.teardown import Layout
 from warmdraft.trend import LOG_KINDS, trend_of
 from warmdraft.units import UNITS, to_si
-from warmdraft.words import English
-from warmdraft.work import NextStep, Step, next_step, safety_acts, stage_states
+from warmdraft.words import English, from_file_words, headline
+from warmdraft.work import STAGES, JobFacts, NextStep, Step, WorkPlan, next_step, safety_acts, stage_states
 
 Json = dict[str, Any]
 
@@ -65,9 +66,16 @@ def _observation(fact: AnyObservation, speaks: set[Any]) -> Json:
         "supersedes": fact.supersedes_id,
         "withdrawn": fact.withdrawn,
         "in_force": fact.id in speaks,
-        "by": fact.by_name or fact.by.name,
+        "by": _by(fact),
         "at": fact.at,
     }
+
+
+def _by(fact: Fact) -> str:
+    """Who did it; of what a file brought in: who the file says, and who brought it."""
+    if not fact.from_file:
+        return fact.by.name
+    return from_file_words(getattr(fact, "by_name", ""), fact.by.name)
 
 
 def _reading(reading: Reading, speaks: set[Any]) -> Json:
@@ -122,7 +130,7 @@ def _log(log: Log, speaks: set[Any], english: English) -> Json:
 
 
 def _mark(mark: Mark) -> Json:
-    return {"id": mark.id, "step": mark.step, "state": mark.state, "why": mark.why, "by": mark.by.name, "at": mark.at}
+    return {"id": mark.id, "step": mark.step, "state": mark.state, "why": mark.why, "by": _by(mark), "at": mark.at}
 
 
 def step_json(step: Step) -> Json:
@@ -143,7 +151,7 @@ def _cause(job: Job, kind: Literal["working", "proposed", "confirmed"], english:
     text = english.fault(cause.fault)
     if cause.heat_unexplained:
         text = f"{text}; {english.word('consequence', 'on_record')}"
-    return {"fault": cause.fault, "severity": cause.severity, "text": text, "by": cause.by.name, "at": cause.at,
+    return {"fault": cause.fault, "severity": cause.severity, "text": text, "by": _by(cause), "at": cause.at,
             "heat_unexplained": cause.heat_unexplained}  # fmt: skip
 
 
@@ -205,17 +213,34 @@ def _run(core: CoreJob, english: English) -> Json | None:
     return run_answer(vent, run_verdict(vent, flow), english)
 
 
-def job_json(job: Job, who: Member) -> Json:
+@dataclass(frozen=True, slots=True)
+class Known:
+    """What is worked out of a job for whoever asks: what the core reads, the way in, the bench."""
+
+    job: Job
+    core: CoreJob
+    plan: WorkPlan | None
+    bench: Json | None
+
+    def standing(self, case: Case) -> tuple[Verdict, JobFacts]:
+        """The verdict of a case of this job, and the facts its stages are judged by."""
+        verdict = to_core.cached_verdict(case)
+        gate_shut = self.bench is None or self.bench["gate"]["shut"]
+        return verdict, to_core.job_facts(self.job, case, verdict, self.plan, gate_shut)
+
+
+def known_of(job: Job, layout: Layout | None) -> Known:
+    """Work out what does not depend on who asks; asks no database. job: with all its facts; layout: of its machine."""
+    plan = plan_of(job, layout)
+    return Known(job, to_core.core_job(job), plan, bench_json(job, layout, plan))
+
+
+def job_json(known: Known, who: Member) -> Json:
     """Everything a screen shows of a job. One read of the facts, one verdict."""
     english = english_of(who)
-    core = to_core.core_job(job)
+    job, core, plan, bench = known.job, known.core, known.plan, known.bench
     before, after = to_core.case_for(core, "before", who), core.case("after")
-    verdict = to_core.cached_verdict(before)
-    layout = job_layout(job)
-    plan = plan_of(job, layout)
-    handed_over = hasattr(job, "record")
-    bench = bench_json(job, layout, plan)
-    facts = to_core.job_facts(job, before, verdict, plan, bench is None or bench["gate"]["shut"])
+    verdict, facts = known.standing(before)
     force = in_force(job)
     speaks = {fact.id for fact in force.all()}
     following = next_step(facts)
@@ -230,10 +255,10 @@ def job_json(job: Job, who: Member) -> Json:
         "said": job.said,
         "stop": next((words for c in job.complaints if (words := complaint_stop(c))), None),
         "booked_for": job.booked_for,
-        "place": {name: getattr(machine.place, name) for name in ("id", "name", "address", "contact")},
+        "place": {name: getattr(machine.place, name) for name in ("id", "name", "address", "contact", "version")},
         "machine": {
             name: getattr(machine, name)
-            for name in ("id", "name", "profile", "layout", "energy", "supply", "age_years")
+            for name in ("id", "name", "profile", "layout", "energy", "supply", "age_years", "version")
         }
         | {"variant": machine.variant or {}, "profile_title": profile_titles()[machine.profile]},
         "readings": [_reading(reading, speaks) for reading in job.readings.all()],
@@ -250,7 +275,7 @@ def job_json(job: Job, who: Member) -> Json:
         "working_cause": _cause(job, "working", english),
         "proposed_cause": _cause(job, "proposed", english),
         "confirmed_cause": _cause(job, "confirmed", english),
-        "handed_over": handed_over,
+        "handed_over": facts.handed_over,
         "verdict": verdict_answer(before, verdict, english),
         "stages": [
             {"stage": row.stage, "state": row.state, "settled": row.settled, "of": row.of}
@@ -272,27 +297,15 @@ def job_json(job: Job, who: Member) -> Json:
     }  # fmt: skip
 
 
-def row_json(job: Job, who: Member, records: int) -> Json:
-    """A job in the list of the day. records: how many the workshop has, counted once for all rows."""
-    english = english_of(who)
-    core = to_core.core_job(job)
-    before = to_core.case_for(core, "before", who)
-    verdict = to_core.cached_verdict(before)
-    plan = plan_of(job, layout_for(job, records))
-    facts = to_core.job_facts(job, before, verdict, plan, gate_shut(job, plan))
+def summary_of(known: Known) -> dict[str, Any]:
+    """What a list says of a job, as any of its workshop sees it."""
+    case = known.core.case("before")
+    verdict, facts = known.standing(case)
     following = next_step(facts)
-    answer = cast(Json, verdict_answer(before, verdict, english)["headline"])
+    english = English()
     return {
-        "id": job.id,
-        "title": job.title,
-        "place": job.machine.place.name,
-        "machine": job.machine.name or profile_titles()[job.machine.profile],
-        "contact": job.machine.place.contact,
-        "complaints": job.complaints,
-        "booked_for": job.booked_for,
         "stage": following.stage,
-        "stage_number": [row.stage for row in stage_states(facts)].index(following.stage) + 1,
+        "stage_number": STAGES.index(following.stage) + 1,
         "next": next_words(following, english),
-        "headline": answer["text"],
-        "handed_over": facts.handed_over,
+        "headline": headline(case, verdict, english)["text"],
     }

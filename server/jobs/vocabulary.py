@@ -192,7 +192,7 @@ def _check(name: str) -> CheckOut:
     )  # fmt: skip
 
 
-@router.get("/vocabulary", response={200: Vocabulary, 401: ProblemOut, 403: ProblemOut})
+@router.get("/vocabulary", response={200: Vocabulary, **dict.fromkeys((401, 403, 409), ProblemOut)})
 def vocabulary(request: HttpRequest) -> Vocabulary:
     """All codes with their words, and the units."""
     member_of(request)

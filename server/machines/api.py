@@ -1,15 +1,18 @@
 """Places and machines, for choosing one that is known; and the workshop's own code profiles."""
 
 from typing import Any
+from urllib.parse import quote, unquote
 from uuid import UUID
 
-from django.http import Http404, HttpRequest, JsonResponse
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from ninja import Router, Schema
+from ninja.params.functions import Query
 
 from config.given import Given
+from config.pages import key_of, next_page
 from config.problems import Problem, ProblemOut
 from machines.layouts import document_of, unknown_choice
-from machines.models import CodeProfile, OwnLayout, Place
+from machines.models import CodeProfile, Machine, OwnLayout, Place
 from machines.queries import code_profiles_of, own_layouts_of, places_of
 from machines.services import keep_code_profile, keep_layout
 from people.signed_in import member_of
@@ -29,6 +32,7 @@ class KnownMachine(Schema):
     supply: str
     variant: dict[str, str] | None
     age_years: float | None
+    version: int
 
 
 class KnownPlace(Schema):
@@ -38,13 +42,23 @@ class KnownPlace(Schema):
     name: str
     address: str
     contact: str
+    version: int
     machines: list[KnownMachine]
 
 
-@router.get("/places", response={200: list[KnownPlace], 401: ProblemOut, 403: ProblemOut})
-def places(request: HttpRequest) -> list[Place]:
-    """Places the workshop knows."""
-    return list(places_of(member_of(request)))
+#: Places on one page.
+PLACES_A_PAGE = 100
+
+
+@router.get("/places", response={200: list[KnownPlace], **dict.fromkeys((401, 403, 409, 422), ProblemOut)})
+def places(
+    request: HttpRequest, response: HttpResponse, q: str = Query("", max_length=120),
+    after: str = Query("", max_length=200),
+) -> list[Place]:  # fmt: skip
+    """A page of the places the workshop knows, by name; q: what their name begins with or holds."""
+    name, place_id = key_of(after, unquote, UUID) if after else ("", None)
+    rows = places_of(member_of(request), q, (name, place_id) if place_id else None)
+    return next_page(response, rows, PLACES_A_PAGE, lambda place: (quote(place.name.lower(), safe=""), place.id))
 
 
 class CodeProfileIn(Given):
@@ -62,7 +76,7 @@ class CodeProfileKept(Schema):
     removed: bool
 
 
-@router.get("/code-profiles", response={200: list[CodeProfileKept], 401: ProblemOut, 403: ProblemOut})
+@router.get("/code-profiles", response={200: list[CodeProfileKept], **dict.fromkeys((401, 403, 409), ProblemOut)})
 def code_profiles(request: HttpRequest) -> list[CodeProfile]:
     """The workshop's own code profiles."""
     return list(code_profiles_of(member_of(request)))
@@ -70,7 +84,7 @@ def code_profiles(request: HttpRequest) -> list[CodeProfile]:
 
 @router.put(
     "/code-profiles/{uuid:profile_id}",
-    response={200: CodeProfileKept, **dict.fromkeys((401, 403, 404, 422), ProblemOut)},
+    response={200: CodeProfileKept, **dict.fromkeys((401, 403, 404, 409, 413, 422, 503), ProblemOut)},
 )
 def put_code_profile(request: HttpRequest, profile_id: UUID, facts: CodeProfileIn) -> CodeProfile:
     """Keep, change or remove a code profile of the workshop's own."""
@@ -92,10 +106,10 @@ class OwnLayoutKept(Schema):
     removed: bool
 
 
-_REFUSED = dict.fromkeys((401, 403, 404, 422), ProblemOut)
+_REFUSED = dict.fromkeys((401, 403, 404, 409, 413, 422, 503), ProblemOut)
 
 
-@router.get("/layouts", response={200: list[OwnLayoutKept], 401: ProblemOut, 403: ProblemOut})
+@router.get("/layouts", response={200: list[OwnLayoutKept], **_REFUSED})
 def own_layouts(request: HttpRequest) -> list[OwnLayout]:
     """The workshop's own layouts."""
     return list(own_layouts_of(member_of(request)))
@@ -107,15 +121,23 @@ def put_layout(request: HttpRequest, layout_id: UUID, facts: OwnLayoutIn) -> Own
     return keep_layout(member_of(request), layout_id, facts.document, facts.removed)
 
 
+#: How a machine may be fed and heated: known of every layout.
+_FED = {"energy": Machine.Energy.values, "supply": Machine.Supply.values}
+
+
 @router.get("/layouts/{name}/file", response={200: dict[str, Any], **_REFUSED})
 def layout_file(request: HttpRequest, name: str) -> JsonResponse:
     """A layout as a file, ours in its usual variant but for what is asked (`?energy=gas&front=two`)."""
     who = member_of(request)
     asked = {key: str(value) for key, value in request.GET.items() if value}
-    own = {key: value for key, value in asked.items() if key not in ("energy", "supply")}
-    unknown = unknown_choice(name, own)
+    own = {key: value for key, value in asked.items() if key not in _FED}
+    unknown = unknown_choice(name, own) or next(
+        (key for key, known in _FED.items() if key in asked and asked[key] not in known), None
+    )
     if unknown is not None:
-        raise Problem(422, "not_possible", f"machines of this layout do not differ in '{unknown}'; leave it out")
+        raise Problem(
+            422, "not_possible", f"machines of this layout do not differ so in '{unknown[:40]}'; leave it out"
+        )
     found = document_of(who, name, frozenset(asked.items()))
     if found is None:
         raise Http404

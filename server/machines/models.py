@@ -1,6 +1,9 @@
 """Places and the machines that stand in them."""
 
+from django.contrib.postgres.indexes import GinIndex, OpClass
 from django.db import models
+from django.db.models import F
+from django.db.models.functions import Lower
 
 from people.models import WorkshopRow
 
@@ -11,6 +14,16 @@ class Place(WorkshopRow):
     name = models.CharField(max_length=120)
     address = models.CharField(max_length=200, blank=True)
     contact = models.CharField(max_length=120, blank=True)
+    #: Counts its changes: what a client based its own on.
+    version = models.PositiveIntegerField(default=1, db_default=1)
+
+    class Meta:
+        indexes = [
+            models.Index(
+                F("workshop"), OpClass(Lower("name"), name="text_pattern_ops"), F("id"), name="places_by_name"
+            ),
+            GinIndex(F("workshop"), OpClass(Lower("name"), name="gin_trgm_ops"), name="places_by_part_of_name"),
+        ]
 
 
 class CodeProfile(WorkshopRow):
@@ -57,6 +70,8 @@ class Machine(WorkshopRow):
     variant = models.JSONField(null=True)
     age_years = models.FloatField(null=True)
     data_plate = models.JSONField(default=dict)
+    #: Counts its changes: what a client based its own on.
+    version = models.PositiveIntegerField(default=1, db_default=1)
 
     class Meta:
         constraints = [

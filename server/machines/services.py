@@ -8,10 +8,13 @@ from django.http import Http404
 from pydantic import ValidationError
 
 from config.problems import Problem
+from config.slots import working
 from machines.models import CodeProfile, OwnLayout
+from machines.queries import MOST_OWN
 from people.may import Member
 from warmdraft.errors import DocumentError, LayoutError, WarmdraftError
 from warmdraft.jobfile import read_layout
+from warmdraft.jobfile.limits import check_limits
 from warmdraft.jobfile.read import first_wrong
 from warmdraft.jobfile.runs import code_profile_from
 from warmdraft.jobfile.vent_schema import CodeProfilePart
@@ -26,6 +29,7 @@ def keep_code_profile(who: Member, profile_id: UUID, document: dict[str, Any], r
     """Keep, change or remove a code profile of the workshop's own. Runs already held against it keep their copy."""
     who.require("keep_code_profiles")
     try:
+        check_limits(document)
         profile = code_profile_from(CodeProfilePart.model_validate(document))
         for angle in _BENDS:
             profile.takes_m(Elbow(angle, "mitred", None))
@@ -33,6 +37,8 @@ def keep_code_profile(who: Member, profile_id: UUID, document: dict[str, Any], r
         wrong = first_wrong(error)
         path = wrong.path.replace("$", "$.document", 1)
         raise Problem(422, "not_possible", wrong.message, [{"path": path, "message": wrong.message}]) from None
+    except DocumentError as error:
+        raise Problem(422, "not_possible", error.message, [{"path": error.path, "message": error.message}]) from None
     except WarmdraftError as error:
         raise Problem(422, "not_possible", f"{error}; give what a mitred bend of 45 and of 90 degrees takes") from None
     with transaction.atomic():
@@ -43,18 +49,31 @@ def keep_code_profile(who: Member, profile_id: UUID, document: dict[str, Any], r
             raise Http404
         row.document, row.removed = document, removed
         row.save()
+        _not_too_many(who, CodeProfile)
     return row
+
+
+def _not_too_many(who: Member, model: type[CodeProfile] | type[OwnLayout]) -> None:
+    if model._default_manager.filter(workshop=who.workshop, removed=False).count() > MOST_OWN:
+        raise Problem(422, "too_many", f"A workshop keeps at most {MOST_OWN} of its own; remove one that is not used.")
 
 
 def keep_layout(who: Member, layout_id: UUID, document: dict[str, Any], removed: bool) -> OwnLayout:
     """Keep, change or remove a layout of the workshop's own: a graph in which every part can be reached and closed."""
     who.require("keep_layouts")
     try:
+        check_limits(document)
         layout = read_layout(document)
         if not layout.operations:
             raise DocumentError("$.operations", "is empty; give at least one operation")
-        for part in layout.parts:
-            plan_way(layout, (part,))
+        with working():
+            # one way to all parts at once: each of them is reached by it, and it can be closed again
+            proven = plan_way(layout, layout.parts).optimal if layout.parts else True
+        if not proven:
+            raise DocumentError(
+                "$.operations", "hang together so that no quickest way is found in two seconds; give fewer choices in "
+                "'needs', or fewer operations",
+            )  # fmt: skip
     except DocumentError as error:
         path = error.path.replace("$", "$.document", 1)
         raise Problem(422, "not_possible", error.message, [{"path": path, "message": error.message}]) from None
@@ -71,4 +90,5 @@ def keep_layout(who: Member, layout_id: UUID, document: dict[str, Any], removed:
             row.version += 1
         row.document, row.removed = document, removed
         row.save()
+        _not_too_many(who, OwnLayout)
     return row

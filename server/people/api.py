@@ -4,30 +4,43 @@ from datetime import datetime
 from typing import Any, Literal
 from uuid import UUID
 
-from django.http import Http404, HttpRequest
+from django.http import Http404, HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
 from django.views.decorators.csrf import csrf_protect
 from ninja import Field, Router, Schema, Status
 from ninja.decorators import decorate_view
 
 from config.given import Given
+from config.pages import key_of, next_page
 from config.problems import ProblemOut
 from people import door, services
 from people.habits import Habits
-from people.may import RULES, member
+from people.may import RULES, Member, member
 from people.models import Act, Invitation, Membership, Person
-from people.signed_in import member_of, person_of
+from people.signed_in import WORKSHOP, member_of, person_of
 
 router = Router(tags=["people"])
 _REFUSED = dict.fromkeys((401, 403, 404, 409, 422), ProblemOut)
+#: People in one answer, and acts on one page.
+MOST_PEOPLE, ACTS_A_PAGE = 500, 100
+#: Characters of a password: longer ones only cost time to hash.
+MOST_PASSWORD = 200
 RoleName = Literal["trainee", "technician", "lead"]
 
 
 class SignIn(Given):
     """What a person signs in with."""
 
-    email: str
-    password: str
+    email: str = Field(max_length=254)
+    password: str = Field(max_length=MOST_PASSWORD)
+
+
+class WorkshopOut(Schema):
+    """A workshop one belongs to."""
+
+    id: UUID
+    name: str
+    role: str
 
 
 class MeOut(Schema):
@@ -38,6 +51,8 @@ class MeOut(Schema):
     email: str
     initials: str
     workshop: str
+    workshop_id: UUID
+    workshops: list[WorkshopOut]
     role: str
     qualifications: list[str]
     may: list[str]
@@ -45,15 +60,18 @@ class MeOut(Schema):
     habits: Habits
 
 
-def _me(request: HttpRequest) -> MeOut:
+def _me(request: HttpRequest, who: Member | None = None) -> MeOut:
     get_token(request)  # so that the cookie exists from the first answer on
-    who = member(person_of(request))
+    who = who or member_of(request)
+    mine = Membership.objects.filter(person=who.person).select_related("workshop").order_by("workshop__name", "id")
     return MeOut(
         id=who.person.id,
         name=who.person.name,
         email=who.person.email,
         initials="".join(word[0] for word in who.person.name.split()[:2]).upper(),
         workshop=who.workshop.name,
+        workshop_id=who.workshop.id,
+        workshops=[WorkshopOut(id=row.workshop_id, name=row.workshop.name, role=row.role) for row in mine],
         role=who.role,
         qualifications=sorted(who.qualifications),
         may=sorted(act for act in RULES if who.may(act)),
@@ -75,21 +93,24 @@ def session(request: HttpRequest) -> Greeting:
     return Greeting(signed_in=request.user.is_authenticated)
 
 
-_DOOR: dict[int, Any] = dict.fromkeys((401, 403, 422, 429), ProblemOut)
+_DOOR: dict[int, Any] = dict.fromkeys((401, 403, 409, 422, 429, 503), ProblemOut)
 
 
 @router.post("/session", response={200: MeOut, **_DOOR}, auth=None)
 @decorate_view(csrf_protect)
-def sign_in(request: HttpRequest, facts: SignIn) -> MeOut:
+def sign_in(request: HttpRequest, response: HttpResponse, facts: SignIn) -> MeOut:
     """Sign in."""
-    door.enter(request, facts.email, facts.password)
-    return _me(request)
+    person = door.enter(request, facts.email, facts.password)
+    door.know_device(request, response)
+    request.session.pop(WORKSHOP, None)
+    return _me(request, member(person))
 
 
-@router.delete("/session", response={204: None, 401: ProblemOut})
-def sign_out(request: HttpRequest) -> Status[None]:
-    """Sign out."""
+@router.delete("/session", response={204: None, **dict.fromkeys((401, 409), ProblemOut)})
+def sign_out(request: HttpRequest, response: HttpResponse) -> Status[None]:
+    """Sign out. The browser is told to forget what it kept of answers, should the page itself not come to it."""
     door.leave(request)
+    response.headers["Clear-Site-Data"] = '"cache"'
     return Status(204, None)
 
 
@@ -112,7 +133,7 @@ class NewPassword(Given):
 
     key: str = Field(max_length=120)
     token: str = Field(max_length=120)
-    new: str = Field(max_length=200)
+    new: str = Field(max_length=MOST_PASSWORD)
 
 
 @router.post("/new-password", response={204: None, **_DOOR}, auth=None)
@@ -152,33 +173,52 @@ class Join(InvitationLink):
     """Accepting; password: a new one, or that of the account there is."""
 
     name: str = Field("", max_length=120)
-    password: str = Field(max_length=200)
+    password: str = Field(max_length=MOST_PASSWORD)
 
 
 @router.post("/join", response={200: MeOut, **_DOOR}, auth=None)
 @decorate_view(csrf_protect)
-def join(request: HttpRequest, facts: Join) -> MeOut:
-    """Accept an invitation and be signed in."""
-    person = services.join(facts.token, facts.name, facts.password)
-    door.enter(request, person.email, facts.password)
-    return _me(request)
+def join(request: HttpRequest, response: HttpResponse, facts: Join) -> MeOut:
+    """Accept an invitation and be signed in, in the workshop that asked."""
+    tries = door.guessing(request, "join", facts.token)
+    person, workshop = services.join(facts.token, facts.name, facts.password)
+    tries.take_back()
+    door.begin(request, person)
+    door.know_device(request, response)
+    request.session[WORKSHOP] = str(workshop.id)
+    return _me(request, member(person, workshop=workshop.id))
 
 
-@router.get("/me", response={200: MeOut, 401: ProblemOut, 403: ProblemOut})
+@router.get("/me", response={200: MeOut, **dict.fromkeys((401, 403, 409), ProblemOut)})
 def me(request: HttpRequest) -> MeOut:
     """Who is signed in."""
     door.seen(request)
     return _me(request)
 
 
-@router.get("/nothing", response={204: None, 401: ProblemOut, 403: ProblemOut})
+class ChooseWorkshop(Given):
+    """Where one goes on."""
+
+    id: UUID
+
+
+@router.put("/me/workshop", response={200: MeOut, **dict.fromkeys((401, 403, 409, 422), ProblemOut)})
+def put_workshop(request: HttpRequest, facts: ChooseWorkshop) -> MeOut:
+    """Go on in another workshop one belongs to."""
+    who = member(person_of(request), workshop=facts.id)
+    services.choose_workshop(who)
+    request.session[WORKSHOP] = str(who.workshop.id)
+    return _me(request, who)
+
+
+@router.get("/nothing", response={204: None, **dict.fromkeys((401, 403, 409), ProblemOut)})
 def nothing(request: HttpRequest) -> Status[None]:
     """Knows who asks, and does nothing: what the rest is measured against."""
-    member(person_of(request))
+    member_of(request)
     return Status(204, None)
 
 
-@router.put("/me/habits", response={200: MeOut, 401: ProblemOut, 403: ProblemOut, 422: ProblemOut})
+@router.put("/me/habits", response={200: MeOut, **dict.fromkeys((401, 403, 409, 422), ProblemOut)})
 def put_habits(request: HttpRequest, habits: Habits) -> MeOut:
     """Units, theme, hand and keys of the signed-in person."""
     person = person_of(request)
@@ -190,8 +230,8 @@ def put_habits(request: HttpRequest, habits: Habits) -> MeOut:
 class ChangePassword(Given):
     """The old password and the new one."""
 
-    old: str = Field(max_length=200)
-    new: str = Field(max_length=200)
+    old: str = Field(max_length=MOST_PASSWORD)
+    new: str = Field(max_length=MOST_PASSWORD)
 
 
 @router.put("/me/password", response={204: None, **_DOOR})
@@ -211,13 +251,13 @@ class SittingOut(Schema):
     this_one: bool
 
 
-@router.get("/me/sittings", response={200: list[SittingOut], 401: ProblemOut})
+@router.get("/me/sittings", response={200: list[SittingOut], **dict.fromkeys((401, 409), ProblemOut)})
 def sittings(request: HttpRequest) -> Any:
     """Where this person is signed in."""
     return door.sittings_of(request, person_of(request))
 
 
-@router.delete("/me/sittings/{uuid:sitting_id}", response={204: None, 401: ProblemOut, 404: ProblemOut})
+@router.delete("/me/sittings/{uuid:sitting_id}", response={204: None, **dict.fromkeys((401, 404, 409), ProblemOut)})
 def end_sitting(request: HttpRequest, sitting_id: UUID) -> Status[None]:
     """Sign out elsewhere."""
     found = person_of(request).sittings.filter(id=sitting_id)
@@ -253,20 +293,20 @@ class PeopleOut(Schema):
     invited: list[InvitationOut]
 
 
-@router.get("/people", response={200: PeopleOut, 401: ProblemOut, 403: ProblemOut})
+@router.get("/people", response={200: PeopleOut, **dict.fromkeys((401, 403, 409), ProblemOut)})
 def people(request: HttpRequest) -> Any:
     """Who is in the workshop, and who is asked in."""
     who = member_of(request)
-    rows = Membership.objects.filter(workshop=who.workshop).select_related("person")
+    rows = Membership.objects.filter(workshop=who.workshop).select_related("person").order_by("person__name", "id")
     return {
         "people": [
             {
                 "id": row.person.id, "name": row.person.name, "email": row.person.email, "role": row.role,
-                "qualifications": sorted(q.kind for q in row.person.qualifications.all()),
+                "qualifications": sorted(row.qualifications),
             }
-            for row in rows.prefetch_related("person__qualifications").order_by("person__name", "id")
+            for row in rows[:MOST_PEOPLE]
         ],
-        "invited": Invitation.objects.filter(workshop=who.workshop, accepted_at=None).order_by("email"),
+        "invited": services.open_invitations().filter(workshop=who.workshop).order_by("email", "id")[:MOST_PEOPLE],
     }  # fmt: skip
 
 
@@ -281,6 +321,13 @@ class MemberIn(Given):
 def put_person(request: HttpRequest, person_id: UUID, facts: MemberIn) -> Status[None]:
     """Change what someone may do."""
     services.set_member(member_of(request), person_id, facts.role, [str(kind) for kind in facts.qualifications])
+    return Status(204, None)
+
+
+@router.delete("/people/{uuid:person_id}/membership", response={204: None, **_REFUSED})
+def end_membership(request: HttpRequest, person_id: UUID) -> Status[None]:
+    """Leave the workshop, or take someone out of it; their account stays."""
+    services.end_membership(member_of(request), person_id)
     return Status(204, None)
 
 
@@ -304,6 +351,13 @@ def put_invitation(request: HttpRequest, invitation_id: UUID, facts: InviteIn) -
     return services.invite(member_of(request), invitation_id, facts.email, facts.role)
 
 
+@router.delete("/invitations/{uuid:invitation_id}", response={204: None, **_REFUSED})
+def delete_invitation(request: HttpRequest, invitation_id: UUID) -> Status[None]:
+    """Take an invitation back."""
+    services.uninvite(member_of(request), invitation_id)
+    return Status(204, None)
+
+
 class ActOut(Schema):
     """Something done about people or the workshop."""
 
@@ -315,16 +369,19 @@ class ActOut(Schema):
     after: Any
 
 
-@router.get("/acts", response={200: list[ActOut], 401: ProblemOut, 403: ProblemOut})
-def acts(request: HttpRequest) -> Any:
-    """The log of what was done about people, the latest first."""
+@router.get("/acts", response={200: list[ActOut], **dict.fromkeys((401, 403, 409, 422), ProblemOut)})
+def acts(request: HttpRequest, response: HttpResponse, after: str = "") -> Any:
+    """The log of what was done about people, the latest first, page by page."""
     who = member_of(request)
     who.require("export_a_person")
-    rows = Act.objects.filter(workshop=who.workshop).select_related("by", "about").order_by("-id")[:500]
+    rows = Act.objects.filter(workshop=who.workshop).select_related("by", "about").order_by("-id")
+    if after:
+        rows = rows.filter(id__lt=key_of(after, int)[0])
+    page = next_page(response, rows, ACTS_A_PAGE, lambda row: (row.id,))
     return [
         {
             "what": row.what, "by": row.by.name, "about": row.about and row.about.name, "at": row.at,
             "before": row.before, "after": row.after,
         }
-        for row in rows
+        for row in page
     ]  # fmt: skip

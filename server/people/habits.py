@@ -2,6 +2,7 @@
 
 from typing import Literal
 
+from ninja import Field
 from pydantic import field_validator
 
 from config.given import Given
@@ -21,15 +22,16 @@ class Habits(Given):
     left_handed: bool = False
     single_keys: bool = True
     #: Instruments at hand; None while nobody said: then every check is offered.
-    carries: list[str] | None = None
+    carries: list[str] | None = Field(default=None, max_length=60)
 
     @field_validator("carries")
     @classmethod
     def _known(cls, carries: list[str] | None) -> list[str] | None:
+        known = frozenset(instrument_names())
         for name in carries or ():
-            if name not in instrument_names():
-                raise ValueError(f"'{name}' is no instrument; give some of {', '.join(instrument_names())}")
-        return carries
+            if name not in known:
+                raise ValueError(f"'{name[:40]}' is no instrument; give some of {', '.join(sorted(known))}")
+        return carries and sorted(set(carries))
 
     def units(self) -> UnitHabits:
         """Units by dimension, for the core's renderer."""

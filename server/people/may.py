@@ -3,6 +3,8 @@
 from dataclasses import dataclass
 from uuid import UUID
 
+from django.db.models import F
+
 from config.problems import Problem
 from people.models import Membership, Person, Role, Workshop
 
@@ -73,12 +75,20 @@ class Member:
             )
 
 
-def member(person: Person, device: UUID | None = None) -> Member:
-    """The person's membership. Nobody without one sees any row."""
-    membership = (
-        Membership.objects.select_related("workshop").filter(person=person).order_by("workshop__name", "id").first()
-    )
-    if membership is None:
+def member(person: Person, device: UUID | None = None, workshop: UUID | None = None) -> Member:
+    """The person in one of their workshops: the one that is named, else the one chosen last, else the first joined.
+
+    Nobody without a membership sees any row. Raises the problem where a workshop is named that they do not belong to.
+    """
+    mine = Membership.objects.select_related("workshop").filter(person=person)
+    if workshop:
+        row = mine.filter(workshop=workshop).first()
+        if row is None:
+            raise Problem(
+                403, "not_in_workshop", "You don't belong to this workshop any more; choose another of yours."
+            )
+    else:
+        row = mine.order_by(F("chosen_at").desc(nulls_last=True), "id").first()
+    if row is None:
         raise Problem(403, "no_workshop", "You belong to no workshop yet; ask its lead to add you.")
-    kinds = frozenset(person.qualifications.values_list("kind", flat=True))
-    return Member(person, membership.workshop, membership.role, kinds, device)
+    return Member(person, row.workshop, row.role, frozenset(row.qualifications), device)

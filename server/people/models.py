@@ -5,6 +5,7 @@ from typing import Any, ClassVar
 
 from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
 from django.db import models
+from django.db.models import Value
 
 
 class PersonManager(BaseUserManager["Person"]):
@@ -25,6 +26,8 @@ class Person(AbstractBaseUser):
     name = models.CharField(max_length=120)
     habits = models.JSONField(default=dict)
     is_active = models.BooleanField(default=True)
+    #: Of the demo: the password is printed for looking round, so nobody comes in by it where the world may ask.
+    for_looking_round = models.BooleanField(default=False, db_default=False)
 
     USERNAME_FIELD = "email"
     objects: ClassVar[PersonManager] = PersonManager()
@@ -47,34 +50,28 @@ class Role(models.TextChoices):
     LEAD = "lead"
 
 
+class Qualified(models.TextChoices):
+    """Kinds of work the law or good sense keeps to the qualified."""
+
+    GAS = "gas"
+    LIVE = "live"
+
+
 class Membership(models.Model):
-    """A person in a workshop, with a role."""
+    """A person in a workshop, with a role, and with what this workshop knows them to be qualified for."""
 
     person = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="memberships")
     workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="memberships")
     role = models.CharField(max_length=12, choices=Role.choices)
+    qualifications = models.JSONField(default=list, db_default=Value([], models.JSONField()))
+    #: When the person last chose to work here: where they are after signing in.
+    chosen_at = models.DateTimeField(null=True)
 
     class Meta:
         constraints = [
             models.UniqueConstraint(fields=["person", "workshop"], name="one_membership_a_workshop"),
             models.CheckConstraint(condition=models.Q(role__in=Role.values), name="role_is_known"),
         ]
-
-
-class Qualification(models.Model):
-    """What a person is qualified for: a fact of the person, not of a workshop."""
-
-    class Kind(models.TextChoices):
-        """Kinds of work the law or good sense keeps to the qualified."""
-
-        GAS = "gas"
-        LIVE = "live"
-
-    person = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="qualifications")
-    kind = models.CharField(max_length=8, choices=Kind.choices)
-
-    class Meta:
-        constraints = [models.UniqueConstraint(fields=["person", "kind"], name="one_qualification_a_kind")]
 
 
 class Invitation(models.Model):
@@ -88,6 +85,7 @@ class Invitation(models.Model):
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     expires_at = models.DateTimeField()
     accepted_at = models.DateTimeField(null=True)
+    withdrawn_at = models.DateTimeField(null=True)
 
 
 class Sitting(models.Model):
@@ -103,9 +101,13 @@ class Sitting(models.Model):
 
 
 class Attempt(models.Model):
-    """A sign-in that failed, or a mail asked for. who: a hash of the e-mail or the address it came from."""
+    """A try that is counted: a password, a mail asked for. who: a hash of whose tries these are, an address's, say.
+
+    about: of the e-mail it was about, so that a new password opens the door.
+    """
 
     who_sha256 = models.CharField(max_length=64)
+    about_sha256 = models.CharField(max_length=64, db_default="", db_index=True)
     at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -125,6 +127,7 @@ class Act(models.Model):
 
     class Meta:
         ordering = ["id"]
+        indexes = [models.Index(fields=["workshop", "id"], name="acts_of_a_workshop")]
 
 
 class WorkshopRow(models.Model):

@@ -6,19 +6,22 @@ from datetime import timedelta
 from typing import Any
 from uuid import UUID
 
-from django.conf import settings
 from django.db import transaction
+from django.db.models import F, QuerySet
 from django.http import Http404
 from django.utils import timezone
 
 from config.problems import Problem
 from people.door import check_strength, end
+from people.hashing import hash_of, is_right
 from people.may import Member
-from people.models import Act, Invitation, Membership, Person, Qualification, Role
+from people.models import Act, Invitation, Membership, Person, Role, Workshop
 from people.tasks import mail
 
 VALID_FOR = timedelta(days=7)
 FORGOTTEN = "someone who left"
+#: Acts of a person in one answer.
+MOST_ACTS = 1000
 
 
 def _hash(token: str) -> str:
@@ -26,68 +29,111 @@ def _hash(token: str) -> str:
 
 
 def invite(who: Member, invitation_id: UUID, email: str, role: str) -> Invitation:
-    """Ask someone in, by mail. The same id again is the same invitation."""
+    """Ask someone in, by mail. The same id again is the same invitation; one that is over is a new write's."""
     who.require("invite")
     email = email.strip().lower()
-    known = Invitation.objects.filter(id=invitation_id).first()
-    if known is not None:
-        if known.workshop_id != who.workshop.id:
-            raise Http404
-        if (known.email, known.role) != (email, role):
-            raise Problem(409, "already_recorded", "This invitation went to someone else; send a new one.")
-        return known
-    if Membership.objects.filter(workshop=who.workshop, person__email=email).exists():
-        raise Problem(409, "already_in", f"{email} is in the workshop already.")
-    token = secrets.token_urlsafe(32)
     with transaction.atomic():
-        row = Invitation.objects.create(
-            id=invitation_id, workshop=who.workshop, email=email, role=role, token_sha256=_hash(token), by=who.person,
-            expires_at=timezone.now() + VALID_FOR,
+        row, made = Invitation.objects.get_or_create(
+            id=invitation_id,
+            defaults={"workshop": who.workshop, "email": email, "role": role, "token_sha256": _hash(str(invitation_id)),
+                      "by": who.person, "expires_at": timezone.now() + VALID_FOR},
         )  # fmt: skip
+        if row.workshop_id != who.workshop.id:
+            raise Http404
+        if not made:
+            if (row.email, row.role) != (email, role):
+                raise Problem(409, "already_recorded", "This invitation went to someone else; send a new one.")
+            if not is_open(row):
+                raise Problem(409, "invitation_over", "This invitation is used, taken back or too old; send a new one.")
+            return row
+        if Membership.objects.filter(workshop=who.workshop, person__email=email).exists():
+            raise Problem(409, "already_in", f"{email} is in the workshop already.")
         Act.objects.create(workshop=who.workshop, by=who.person, what="invited", after={"email": email, "role": role})
-        mail(
-            email,
-            f"{who.workshop.name} asks you in",
-            f"{who.person.name} asks you to work in {who.workshop.name} with Warm Draft, as {role}. "
-            f"Join within a week:\n\n{settings.ADDRESS}/join/{token}\n",
-        )
+        mail("invitation", row.id)
     return row
+
+
+def uninvite(who: Member, invitation_id: UUID) -> None:
+    """Take an invitation back: its link leads nowhere from now on."""
+    who.require("invite")
+    with transaction.atomic():
+        row = Invitation.objects.select_for_update().filter(id=invitation_id, workshop=who.workshop).first()
+        if row is None:
+            raise Http404
+        if row.accepted_at:
+            raise Problem(409, "already_in", "They have joined already; change or end what they are here instead.")
+        if row.withdrawn_at is None:
+            row.withdrawn_at = timezone.now()
+            row.save(update_fields=["withdrawn_at"])
+            Act.objects.create(workshop=who.workshop, by=who.person, what="uninvited", before={"email": row.email})
+
+
+def new_token(row: Invitation) -> str:
+    """A fresh token for an invitation's mail: only its hash is kept, so that no queue and no backup holds a way in."""
+    token = secrets.token_urlsafe(32)
+    Invitation.objects.filter(pk=row.pk).update(token_sha256=_hash(token))
+    return token
+
+
+def open_invitations() -> QuerySet[Invitation]:
+    """Those that may still be accepted: nobody did, nobody took them back, and who asked may still ask."""
+    return Invitation.objects.filter(
+        accepted_at=None, withdrawn_at=None, expires_at__gt=timezone.now(),
+        by__memberships__workshop=F("workshop"), by__memberships__role=Role.LEAD,
+    )  # fmt: skip
+
+
+def is_open(row: Invitation) -> bool:
+    """Whether an invitation may still be accepted."""
+    return open_invitations().filter(pk=row.pk).exists()
 
 
 def invitation_of(token: str) -> Invitation:
     """The invitation a mail's link stands for, still open."""
     row = Invitation.objects.select_related("workshop", "by").filter(token_sha256=_hash(token)).first()
-    if row is None or row.accepted_at or row.expires_at < timezone.now():
-        raise Problem(422, "link_is_spent", "This invitation is used or too old; ask for a new one.")
+    if row is None or not is_open(row):
+        raise Problem(422, "link_is_spent", "This invitation is used, taken back or too old; ask for a new one.")
     return row
 
 
-def join(token: str, name: str, password: str) -> Person:
-    """Accept an invitation. Who has an account already joins with its password."""
+def join(token: str, name: str, password: str) -> tuple[Person, Workshop]:
+    """Accept an invitation. Who has an account already joins with its password.
+
+    The password is weighed or hashed before anything is locked: it takes longer than all the rest together.
+    """
+    row = invitation_of(token)
+    person = Person.objects.filter(email=row.email).first()
+    hashed = ""
+    if person is None:
+        name = name.strip()
+        if not name:
+            raise Problem(422, "no_name", "Say what you are called.", [{"path": "$.name", "message": "is empty"}])
+        check_strength(password, Person(email=row.email, name=name), "$.password")
+        hashed = hash_of(password)
+    elif not is_right(person, password):
+        raise Problem(422, "wrong_password", "You have an account with this e-mail; give its password.",
+                      [{"path": "$.password", "message": "is not the one of your account"}])  # fmt: skip
     with transaction.atomic():
-        Invitation.objects.select_for_update().filter(token_sha256=_hash(token)).first()  # one joins by it
+        # one joins by it; and what it was may have changed while the password was hashed
+        Invitation.objects.select_for_update().filter(pk=row.pk).first()
         row = invitation_of(token)
-        person = Person.objects.filter(email=row.email).first()
         if person is None:
-            check_strength(password, Person(email=row.email, name=name), "$.password")
-            person = Person.objects.create_user(row.email, password, name=name)
-        elif not person.check_password(password):
-            raise Problem(422, "wrong_password", "You have an account with this e-mail; give its password.",
-                          [{"path": "$.password", "message": "is not the one of your account"}])  # fmt: skip
+            person, _ = Person.objects.get_or_create(email=row.email, defaults={"name": name, "password": hashed})
         Membership.objects.get_or_create(person=person, workshop=row.workshop, defaults={"role": row.role})
-        row.accepted_at = timezone.now()
-        row.save(update_fields=["accepted_at"])
+        Invitation.objects.filter(pk=row.pk).update(accepted_at=timezone.now())
         Act.objects.create(workshop=row.workshop, by=person, about=person, what="joined", after={"role": row.role})
-    return person
+    return person, row.workshop
+
+
+def choose_workshop(who: Member) -> None:
+    """From now on this is where the person is after signing in."""
+    Membership.objects.filter(workshop=who.workshop, person=who.person).update(chosen_at=timezone.now())
 
 
 def _membership(who: Member, person_id: UUID) -> Membership:
-    row = (
-        Membership.objects.select_for_update(of=("self",))
-        .select_related("person")
-        .filter(workshop=who.workshop, person_id=person_id)
-        .first()
-    )
+    """Somebody's membership, with the workshop's row held: two leads cannot end each other at once."""
+    Workshop.objects.select_for_update().only("id").get(id=who.workshop.id)
+    row = Membership.objects.select_related("person").filter(workshop=who.workshop, person_id=person_id).first()
     if row is None:
         raise Http404
     return row
@@ -100,25 +146,32 @@ def _not_the_last_lead(who: Member, row: Membership) -> None:
 
 
 def set_member(who: Member, person_id: UUID, role: str, qualifications: list[str]) -> None:
-    """What someone is in the workshop, and what they are qualified for."""
+    """What someone is in this workshop, and what it knows them to be qualified for."""
     who.require("change_a_role")
     with transaction.atomic():
         row = _membership(who, person_id)
         if role != Role.LEAD:
             _not_the_last_lead(who, row)
-        kinds = sorted(row.person.qualifications.values_list("kind", flat=True))
-        before = {"role": row.role, "qualifications": kinds}
-        after = {"role": role, "qualifications": sorted(qualifications)}
+        before = {"role": row.role, "qualifications": sorted(row.qualifications)}
+        after = {"role": role, "qualifications": sorted(set(qualifications))}
         if before == after:
             return
-        row.role = role
-        row.save(update_fields=["role"])
-        row.person.qualifications.exclude(kind__in=qualifications).delete()
-        for kind in qualifications:
-            Qualification.objects.get_or_create(person=row.person, kind=kind)
+        Membership.objects.filter(pk=row.pk).update(**after)
         Act.objects.create(
             workshop=who.workshop, by=who.person, about=row.person, what="role_changed", before=before, after=after
         )
+
+
+def end_membership(who: Member, person_id: UUID) -> None:
+    """Someone leaves this workshop, or is taken out of it: their account and their other workshops stay."""
+    if person_id != who.person.id:
+        who.require("change_a_role")
+    with transaction.atomic():
+        row = _membership(who, person_id)
+        _not_the_last_lead(who, row)
+        row.delete()
+        what = "left" if person_id == who.person.id else "removed"
+        Act.objects.create(workshop=who.workshop, by=who.person, about=row.person, what=what, before={"role": row.role})
 
 
 def forget(who: Member, person_id: UUID) -> None:
@@ -130,10 +183,13 @@ def forget(who: Member, person_id: UUID) -> None:
             raise Problem(409, "not_oneself", "Someone else has to do this for you: you are still signed in.")
         _not_the_last_lead(who, row)
         if Membership.objects.filter(person=row.person).exclude(workshop=who.workshop).exists():
-            raise Problem(409, "in_another_workshop", "This person works in another workshop too; end their role here.")
+            raise Problem(409, "in_another_workshop", "This person works in another workshop too; take them out of "
+                          "this one instead.")  # fmt: skip
         person = row.person
         end(person, person.sittings.all())
-        Invitation.objects.filter(email=person.email).delete()
+        Invitation.objects.filter(email=person.email, workshop=who.workshop).delete()
+        for kept in ("before", "after"):
+            Act.objects.filter(workshop=who.workshop, **{f"{kept}__email": person.email}).update(**{kept: None})
         Act.objects.filter(about=person).update(before=None, after=None)
         person.name, person.email = FORGOTTEN, f"{person.pk}@forgotten.invalid"
         person.habits, person.is_active = {}, False
@@ -153,12 +209,12 @@ def kept_of(who: Member, person_id: UUID) -> dict[str, Any]:
     person = row.person
     return {
         "id": str(person.id), "name": person.name, "email": person.email, "habits": person.habits, "role": row.role,
-        "qualifications": sorted(person.qualifications.values_list("kind", flat=True)),
+        "qualifications": sorted(row.qualifications),
         "sittings": [
             {"browser": s.browser, "began_at": s.began_at, "seen_at": s.seen_at} for s in person.sittings.all()
         ],
         "acts": [
             {"what": act.what, "at": act.at, "before": act.before, "after": act.after}
-            for act in Act.objects.filter(by=person)
+            for act in Act.objects.filter(by=person, workshop=who.workshop).order_by("-id")[:MOST_ACTS]
         ],
     }  # fmt: skip

@@ -6,15 +6,16 @@ from uuid import UUID
 
 from django.http import Http404, HttpRequest
 from ninja import Field, Router, Schema
+from ninja.params.functions import Query
 
-from config.given import Given
+from config.given import Given, Moment
 from config.problems import ProblemOut
 from jobs import queries
-from jobs.schemas import CauseOut, FindingOut, MachineOut, MarkOut, PlaceOut, ProofOut, ReadingOut, StepOut
+from jobs.schemas import CauseOut, FindingOut, MachineSeen, MarkOut, PlaceSeen, ProofOut, ReadingOut, StepOut
 from jobs.verdict_out import DraftLineOut, FaultOut, Headline
 from people.signed_in import member_of
 from reports.models import Record
-from reports.services import hand_over
+from reports.services import hand_over, job_records
 
 router = Router(tags=["reports"])
 
@@ -25,7 +26,7 @@ class HandOverIn(Given):
     note: str = Field("", max_length=2000)
     #: Why a lead hands over without a confirmed cause.
     override: str = Field("", max_length=500)
-    at: datetime
+    at: Moment
 
 
 class LeftOut(Schema):
@@ -47,8 +48,8 @@ class SnapshotOut(Schema):
     circumstances: list[str]
     said: str
     booked_for: datetime
-    place: PlaceOut
-    machine: MachineOut
+    place: PlaceSeen
+    machine: MachineSeen
     readings: list[ReadingOut]
     findings: list[FindingOut]
     marks: list[MarkOut]
@@ -75,6 +76,9 @@ class RecordOut(Schema):
     note: str
     sha256: str
     model_version: str
+    #: Counts from 1; editions: how many there are.
+    edition: int
+    editions: int
     snapshot: SnapshotOut
 
 
@@ -99,11 +103,12 @@ def _as_today(snapshot: dict[str, Any]) -> dict[str, Any]:
 def _out(record: Record) -> dict[str, Any]:
     return {
         "id": record.id, "at": record.at, "by": record.by.name, "note": record.note, "sha256": record.sha256,
-        "model_version": record.model_version, "snapshot": _as_today(record.snapshot),
+        "model_version": record.model_version, "edition": record.edition,
+        "editions": record.job.records.count(), "snapshot": _as_today(record.snapshot),
     }  # fmt: skip
 
 
-_REFUSED = dict.fromkeys((401, 403, 404, 409, 422), ProblemOut)
+_REFUSED = dict.fromkeys((401, 403, 404, 409, 413, 422, 503), ProblemOut)
 _RECORD: dict[int, Any] = {200: RecordOut, **_REFUSED}
 
 
@@ -114,9 +119,10 @@ def put_record(request: HttpRequest, job_id: UUID, record_id: UUID, facts: HandO
 
 
 @router.get("/jobs/{uuid:job_id}/record", response=_RECORD)
-def record(request: HttpRequest, job_id: UUID) -> Any:
-    """The record, as it was frozen."""
-    job = queries.job_of(member_of(request), job_id)
-    if not hasattr(job, "record"):
+def record(request: HttpRequest, job_id: UUID, edition: int = Query(0, ge=0, le=1000)) -> Any:
+    """The record, as it was frozen: the latest edition, or the one that is asked for."""
+    records = job_records(queries.bare_job_of(member_of(request), job_id))
+    found = (records.filter(edition=edition) if edition else records).first()
+    if found is None:
         raise Http404
-    return _out(job.record)
+    return _out(found)

@@ -8,11 +8,15 @@ from uuid import UUID
 
 from django.core.serializers.json import DjangoJSONEncoder
 from django.db import transaction
+from django.db.models import QuerySet
 from django.http import Http404
 
 from config.problems import Problem
 from jobs import queries, view
+from jobs.answer import known_now, write_summary
 from jobs.happened import log
+from jobs.learned import keep_lesson
+from jobs.models import Job
 from people.may import Member
 from reports.models import Record
 from warmdraft.diagnosis import MODEL_VERSION
@@ -62,17 +66,18 @@ def hand_over(who: Member, job_id: UUID, record_id: UUID, note: str, at: datetim
     override: why a lead hands over without a confirmed cause, or past the gate; it stands on the record and in the log.
     """
     who.require("hand_over")
-    job = queries.job_of(who, job_id)
     with transaction.atomic():
-        queries.lock(job.id)
-        existing = Record.objects.select_related("job").filter(job=job).first()
+        job = queries.locked(who, job_id)
+        existing = Record.objects.filter(id=record_id).first()
         if existing is not None:
-            if existing.id == record_id and existing.note == note:
+            if existing.workshop_id != who.workshop.id:
+                raise Http404
+            if existing.job_id == job.id and existing.note == note:
                 return existing
+        if job.shut or existing is not None:
             raise Problem(409, "handed_over", "This job is handed over already; its record stands as it is.")
-        if Record.objects.filter(id=record_id).exists():
-            raise Http404
-        shown = view.job_json(job, who)
+        known = known_now(who, job_id)
+        shown = view.job_json(known, who)
         if override:
             who.require("override")
         elif shown["confirmed_cause"] is None:
@@ -83,15 +88,25 @@ def hand_over(who: Member, job_id: UUID, record_id: UUID, note: str, at: datetim
         snapshot = snapshot_of(shown, who.workshop.name, who.person.name)
         if override:
             snapshot["override"] = override
+        edition = (job_records(job).values_list("edition", flat=True).first() or 0) + 1
         record = Record.objects.create(
             id=record_id, workshop=who.workshop, job=job, by=who.person, at=at, note=note, snapshot=snapshot,
-            sha256=digest(snapshot), model_version=MODEL_VERSION,
+            sha256=digest(snapshot), model_version=MODEL_VERSION, edition=edition,
         )  # fmt: skip
+        Job.objects.filter(id=job.id).update(shut=True)
+        keep_lesson(known.job)
         log(
             who,
             job,
             "handed_over",
             at,
-            after={"record": str(record_id), "sha256": record.sha256} | ({"override": override} if override else {}),
+            after={"record": str(record_id), "sha256": record.sha256, "edition": edition}
+            | ({"override": override} if override else {}),
         )
+        write_summary(who, job_id)
     return record
+
+
+def job_records(job: Job) -> QuerySet[Record]:
+    """A job's records, the latest edition first."""
+    return Record.objects.filter(job=job).select_related("by").order_by("-edition")

@@ -77,13 +77,12 @@ def width(request) -> str:
 
 
 def _someone(name: str, role: str = "lead") -> str:
-    from people.models import Membership, Person, Qualification, Workshop
+    from people.models import Membership, Person, Workshop
 
     email = f"{uuid.uuid4().hex[:8]}@lake.example"
     person = Person.objects.create_user(email, PASSWORD, name=name)
     workshop = Workshop.objects.create(name="Fell Dryer Works")
-    Membership.objects.create(person=person, workshop=workshop, role=role)
-    Qualification.objects.create(person=person, kind="live")
+    Membership.objects.create(person=person, workshop=workshop, role=role, qualifications=["live"])
     return email
 
 

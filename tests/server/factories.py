@@ -9,7 +9,7 @@ from typing import Any
 
 from django.test import Client
 
-from people.models import Membership, Person, Qualification, Role, Workshop
+from people.models import Membership, Person, Role, Workshop
 
 AT = "2026-11-25T09:00:00+00:00"
 
@@ -56,9 +56,7 @@ def a_technician(
 ) -> Technician:
     person = Person.objects.create_user(f"{uuid.uuid4()}@lake.example", "a long password", name="Ada Fell")
     workshop = workshop or Workshop.objects.create(name=f"Workshop {uuid.uuid4()}")
-    Membership.objects.create(person=person, workshop=workshop, role=role)
-    for kind in qualified:
-        Qualification.objects.create(person=person, kind=kind)
+    Membership.objects.create(person=person, workshop=workshop, role=role, qualifications=sorted(qualified))
     client = Client()
     client.force_login(person)
     return Technician(client, person, workshop)

@@ -7,8 +7,7 @@ from datetime import datetime, timedelta
 import pytest
 from tests.server.factories import AT, a_technician
 
-from jobs.learned import records_as_of
-from jobs.models import Job
+from jobs.models import Job, Lesson
 from machines.models import Machine, OwnLayout
 from reports.models import Record
 from warmdraft.teardown import layout, layout_document
@@ -184,7 +183,7 @@ def test_the_workshop_learns_its_minutes_and_this_machine_its_screws():
         counts(who, job, "open.blower_cover", "fastener", "hex head 18 mm", "out", 6)
         settles(who, job)
         assert handed_over(who, job).status_code == 200, shown(who, job)["bench"]["gate"]
-    assert records_as_of(who.workshop.id) == 3
+    assert Lesson.objects.filter(workshop=who.workshop, layout=C).count() == 3
     view = shown(who, first)
     after = {step["operation"]: step["minutes"] for step in view["open"]}
     assert before["blower_cover"] < after["blower_cover"] < 8

@@ -27,7 +27,9 @@ def ears(monkeypatch):
 
 def follows(ears, who, job):
     """A stream of a job, past its first line; as an iterator of what it tells."""
-    told = live.stream(replace(member(who.person), device=uuid.uuid4()), uuid.UUID(job), ears.join(uuid.UUID(job)))
+    key = who.client.session.session_key
+    me, at = replace(member(who.person), device=uuid.uuid4()), uuid.UUID(job)
+    told = live.stream(me, at, key, ears.join(at, who.person.id))
     assert next(told).startswith("retry")
     return told
 
@@ -77,7 +79,7 @@ def test_a_stream_ends_when_the_process_stops_and_after_its_lifetime(ears, monke
     monkeypatch.setattr(live, "SIGN_OF_LIFE", 0.01)
     assert len(list(follows(ears, ada, job))) >= 1
     ears.stop()
-    assert ears.join(uuid.UUID(job)) is None and ears.open == 0
+    assert ears.join(uuid.UUID(job), ada.person.id) is None and ears.open == 0
 
 
 def test_whoever_comes_when_all_streams_are_taken_is_told_to_ask(ears, monkeypatch):

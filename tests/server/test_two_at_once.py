@@ -209,5 +209,5 @@ def test_a_known_machine_is_not_doubled_by_a_new_job_on_it():
         assert technician.put(f"/jobs/{uuid.uuid4()}", facts).status_code == 200
     places = technician.get("/places").json()
     assert [len(place["machines"]) for place in places] == [1]
-    renamed = facts | {"machine": facts["machine"] | {"name": "right machine"}}
+    renamed = facts | {"machine": facts["machine"] | {"name": "right machine", "version": 1}}
     assert technician.put(f"/jobs/{uuid.uuid4()}", renamed).json()["machine"]["name"] == "right machine"

@@ -20,6 +20,8 @@ from warm.places import PYTHON, ROOT, VENV, Places
 from warm.say import Trouble, phase, quietly
 
 DEFAULT_PORT = 8800
+#: The key of whatever is thrown away afterwards: nothing of it is ever reached from outside.
+FOR_TESTS = "for tests only, and long enough to be taken as a key"
 #: Where ./warm stand-in answers; another set of instruments is told by WARM_INSTRUMENTS.
 STAND_IN = "anemometer=127.0.0.1:5171,manometer=127.0.0.1:5172,thermometer=127.0.0.1:5173,clamp_meter=127.0.0.1:5174"
 SIGN_IN = ("ines@skellmere.example", "warm-draft-demo")

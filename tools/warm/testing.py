@@ -146,7 +146,7 @@ def run(arguments: list[str]) -> int:
     began = time.monotonic()
     path, built = _set_up()
     browser = system.chromium()
-    env = _environment(path, WARM_SECRET_KEY="for tests only", WARM_CHROMIUM=browser, WARM_WEB_DIST=str(built))
+    env = _environment(path, WARM_SECRET_KEY=serve.FOR_TESTS, WARM_CHROMIUM=browser, WARM_WEB_DIST=str(built))
     env["DATABASE_URL"] = "postgres://nobody@127.0.0.1/none"  # for those that ask no database
     report = Report()
 
@@ -169,7 +169,7 @@ def with_app(arguments: list[str]) -> int:
     """Run a script of ours beside an app of its own with the demo data: throw-away database, free port."""
     path, built = _set_up()
     browser = system.chromium()
-    url, key, port = cluster.throw_away(), "for pictures only", cluster.free_port()
+    url, key, port = cluster.throw_away(), serve.FOR_TESTS, cluster.free_port()
     serve.manage(url, key, "migrate", "--no-input", doing="making the tables")
     serve.manage(url, key, "demo", doing="laying out the demo workshop")
     with tempfile.TemporaryDirectory() as folder:

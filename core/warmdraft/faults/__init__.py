@@ -5,7 +5,7 @@ May import airway, machine, air, errors. Imports numpy and the standard library.
 
 from warmdraft.faults.catalogue import ELEMENT_NAMES, ZONES, Fault, catalogue, fault_names
 from warmdraft.faults.effect import apply_fault, severity_grid, supposed_state
-from warmdraft.faults.priors import circumstance_names, complaint_names, complaint_stop, log_priors
+from warmdraft.faults.priors import circumstance_names, complaint_names, complaint_stop, complaint_words, log_priors
 
 __all__ = [
     "ELEMENT_NAMES",
@@ -16,6 +16,7 @@ __all__ = [
     "circumstance_names",
     "complaint_names",
     "complaint_stop",
+    "complaint_words",
     "fault_names",
     "log_priors",
     "severity_grid",

@@ -26,6 +26,11 @@ def complaint_names() -> tuple[str, ...]:
     return tuple(table("complaints"))
 
 
+def complaint_words(complaint: str) -> str:
+    """A complaint as people say it."""
+    return str(table("complaints")[complaint]["words"])
+
+
 def complaint_stop(complaint: str) -> str | None:
     """What has to be done before anything else, for a complaint that stops the job."""
     stop: str | None = table("complaints")[complaint].get("stop")

@@ -14,9 +14,10 @@ from warmdraft.words.bench import (
     why_words,
 )
 from warmdraft.words.english import METRIC, English, UnitHabits
-from warmdraft.words.happened import happened
+from warmdraft.words.happened import from_file_words, happened
 from warmdraft.words.headline import headline
 from warmdraft.words.lamps import lamps
+from warmdraft.words.search import search_terms, words_in, words_version
 
 __all__ = [
     "METRIC",
@@ -25,12 +26,16 @@ __all__ = [
     "along_words",
     "area_words",
     "fastener_words",
+    "from_file_words",
     "happened",
     "headline",
     "lamps",
     "part_words",
     "problem_words",
     "school_words",
+    "search_terms",
     "way_words",
     "why_words",
+    "words_in",
+    "words_version",
 ]

@@ -56,6 +56,8 @@ _FILL: dict[str, Callable[[English, Facts, Facts], str]] = {
     "besides": lambda _, __, after: ", besides: " + _plain(", ".join(after["also"])) if after.get("also") else "",
     "why": lambda _, __, after: str(after.get("why") or "no reason given"),
     "fault": lambda _, __, after: _known(table("words_en")["fault"], str(after.get("fault", ""))).lower(),
+    "where": lambda _, __, after: _plain(", ".join(after)),
+    "why_again": lambda _, __, after: str(after.get("why", "")),
     "override": lambda _, __, after: str(after.get("override", "")),
 }
 
@@ -72,6 +74,12 @@ def _plain_number(after: Facts) -> str:
     if not typed:
         return f"{after.get('value', '')} {unit}".strip()
     return _plain(typed) if typed.startswith("needle") or not unit or unit in typed else f"{typed} {unit}"
+
+
+def from_file_words(by: str, brought_by: str) -> str:
+    """Who did something that a file brought in: the file's word for it, and who stands for the file."""
+    words = table("words_en")["from_file"]
+    return str(words["named" if by else "unnamed"]).format(by=by, brought_by=brought_by)
 
 
 def happened(english: English, what: str, before: Facts | None, after: Facts | None) -> str:

@@ -3,7 +3,7 @@
 On top of diagnosis, teardown, repair and proof.
 """
 
-from warmdraft.work.plan import Step, Wanted, WorkPlan, safety_acts, wanted_parts, work_plan
+from warmdraft.work.plan import Step, Wanted, WorkPlan, qualification_of, safety_acts, wanted_parts, work_plan
 from warmdraft.work.stages import STAGES, JobFacts, NextStep, StageState, next_step, stage_states
 
 __all__ = [
@@ -15,6 +15,7 @@ __all__ = [
     "Wanted",
     "WorkPlan",
     "next_step",
+    "qualification_of",
     "safety_acts",
     "stage_states",
     "wanted_parts",

@@ -79,6 +79,13 @@ def safety_acts(supply: str, energy: str) -> tuple[Step, ...]:
     )
 
 
+def qualification_of(step: str) -> str | None:
+    """What a step asks of whoever does it, by the step's own name: whatever machine it is done on."""
+    stage, _, name = step.partition(".")
+    row = table("safety").get(name, {}) if stage == "make_safe" else {}
+    return row.get("qualified")
+
+
 def _steps(operations: Sequence[Operation], stage: str) -> tuple[Step, ...]:
     back = {"out": "back in", "loosened": "tight again"}
     closing = stage == "close"
