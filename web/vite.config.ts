@@ -33,7 +33,7 @@ export default defineConfig({
         runtimeCaching: [
           {
             // a photo never changes: its address is what is in it
-            urlPattern: /^\/api\/v1\/photos\//,
+            urlPattern: ({ url }) => url.pathname.startsWith('/api/v1/photos/'),
             handler: 'CacheFirst',
             options: { cacheName: 'photos', expiration: { maxEntries: 300 } },
           },

@@ -31,6 +31,8 @@ class Job(WorkshopRow):
     created_at = models.DateTimeField(auto_now_add=True)
     #: Handed over: nothing of it changes until it is opened again for a new edition of its record.
     shut = models.BooleanField(default=False, db_default=False)
+    #: Editions of its record there are.
+    editions = models.PositiveSmallIntegerField(default=0, db_default=0)
 
     class Meta:
         indexes = [

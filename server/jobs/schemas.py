@@ -293,6 +293,7 @@ class JobOut(Schema):
     proposed_cause: CauseOut | None
     confirmed_cause: CauseOut | None
     handed_over: bool
+    editions: int
     verdict: VerdictOut
     stages: list[StageOut]
     next: NextOut

@@ -276,6 +276,7 @@ def job_json(known: Known, who: Member) -> Json:
         "proposed_cause": _cause(job, "proposed", english),
         "confirmed_cause": _cause(job, "confirmed", english),
         "handed_over": facts.handed_over,
+        "editions": job.editions,
         "verdict": verdict_answer(before, verdict, english),
         "stages": [
             {"stage": row.stage, "state": row.state, "settled": row.settled, "of": row.of}

@@ -104,7 +104,7 @@ def _out(record: Record) -> dict[str, Any]:
     return {
         "id": record.id, "at": record.at, "by": record.by.name, "note": record.note, "sha256": record.sha256,
         "model_version": record.model_version, "edition": record.edition,
-        "editions": record.job.records.count(), "snapshot": _as_today(record.snapshot),
+        "editions": record.job.editions, "snapshot": _as_today(record.snapshot),
     }  # fmt: skip
 
 

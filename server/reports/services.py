@@ -88,12 +88,12 @@ def hand_over(who: Member, job_id: UUID, record_id: UUID, note: str, at: datetim
         snapshot = snapshot_of(shown, who.workshop.name, who.person.name)
         if override:
             snapshot["override"] = override
-        edition = (job_records(job).values_list("edition", flat=True).first() or 0) + 1
+        edition = job.editions + 1
         record = Record.objects.create(
             id=record_id, workshop=who.workshop, job=job, by=who.person, at=at, note=note, snapshot=snapshot,
             sha256=digest(snapshot), model_version=MODEL_VERSION, edition=edition,
         )  # fmt: skip
-        Job.objects.filter(id=job.id).update(shut=True)
+        Job.objects.filter(id=job.id).update(shut=True, editions=edition)
         keep_lesson(known.job)
         log(
             who,

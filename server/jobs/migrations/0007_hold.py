@@ -117,6 +117,11 @@ class Migration(migrations.Migration):
         ),
         migrations.AddField(
             model_name='job',
+            name='editions',
+            field=models.PositiveSmallIntegerField(db_default=0, default=0),
+        ),
+        migrations.AddField(
+            model_name='job',
             name='shut',
             field=models.BooleanField(db_default=False, default=False),
         ),

@@ -41,7 +41,7 @@ class Migration(migrations.Migration):
     ]
 
     operations = [
-        migrations.RunSQL("UPDATE jobs_job j SET shut = true FROM reports_record r WHERE r.job_id = j.id",
+        migrations.RunSQL("UPDATE jobs_job j SET shut = true, editions = 1 FROM reports_record r WHERE r.job_id = j.id",
                           migrations.RunSQL.noop),
         migrations.RunPython(lessons, migrations.RunPython.noop),
         migrations.AddField(

@@ -19,10 +19,19 @@ export function deviceId(): string {
   return made
 }
 
+/** Who this page is: a page of one person never asks or writes as another who signed in beside it. */
+export const identity = { person: '', workshop: '' }
+
+/** What a request carries of whose it is. */
+export function whose({ person, workshop }: { person: string; workshop?: string }): Record<string, string> {
+  return { ...(person && { 'X-Warm-Person': person }), ...(workshop && { 'X-Warm-Workshop': workshop }) }
+}
+
 export const client = createClient<paths>({ baseUrl: window.location.origin })
 
 client.use({
   onRequest({ request }) {
+    for (const [name, value] of Object.entries(whose(identity))) request.headers.set(name, value)
     if (request.method !== 'GET' && request.method !== 'HEAD') {
       request.headers.set('X-CSRFToken', csrfToken())
       request.headers.set('X-Warm-Device', deviceId())
@@ -51,6 +60,10 @@ type Answer<T> = { data?: T; error?: unknown; response: Response }
 function isProblem(value: unknown): value is Problem {
   return typeof value === 'object' && value !== null && 'code' in value && 'message' in value
 }
+
+/** Where the next page of a list begins; undefined on its last. */
+export const nextOf = (response: Response): string | undefined =>
+  response.headers.get('X-Warm-Next') ?? undefined
 
 /** The data of an answer, or the refusal thrown. */
 export function given<T>({ data, error, response }: Answer<T>): T {

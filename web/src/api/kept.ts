@@ -43,6 +43,16 @@ export async function keep(client: QueryClient, contract: string): Promise<void>
   }
 }
 
+/** Nothing of what was on the screen stays on the device. */
+export async function forgetKept(): Promise<void> {
+  await globalThis.caches?.delete('photos')
+  try {
+    await (await store()).delete('kept', KEY)
+  } catch {
+    // a browser that lends no store has kept nothing
+  }
+}
+
 /** The last answer of each question, also of one that since found no line. */
 function answers(client: QueryClient): DehydratedState {
   const state = dehydrate(client, {

@@ -8,16 +8,37 @@ const write = (says: string) => ({
   body: { says },
   says,
 })
+/** A server that answers one write, or many in one request, by what is said of each. */
+const server =
+  (of: (says: string) => Promise<number>) =>
+  async (path: unknown, init?: RequestInit): Promise<Response> => {
+    const body = JSON.parse(String(init?.body))
+    const one = async (written: { says: string }) => {
+      const status = await of(written.says)
+      if (status === 200) sent.push(written.says)
+      return { status, problem: status === 200 ? null : { ...refusal, status }, answer: null }
+    }
+    if (path !== '/api/v1/writes') {
+      const { status, problem } = await one(body)
+      return answers(status, problem ?? {})
+    }
+    const came = []
+    for (const { body: written } of body.writes) came.push(await one(written))
+    return answers(200, { answers: came, jobs: [] })
+  }
+const refusal = { title: 't', code: 'stumbled', message: 'm', fields: [] }
 const answers = (status: number, body: unknown) => new Response(JSON.stringify(body), { status })
 
 let line: ReturnType<typeof vi.fn<typeof fetch>>
 let heard: unknown[]
+let sent: string[]
 let name = 0
 
 beforeEach(() => {
   line = vi.fn<typeof fetch>()
   vi.stubGlobal('fetch', line)
   heard = []
+  sent = []
   name += 1
 })
 afterEach(() => vi.unstubAllGlobals())
@@ -44,9 +65,9 @@ describe('the outbox', () => {
     expect((await box.put(write('a'))).state).toBe('waiting')
     expect((await box.put(write('b'))).state).toBe('waiting')
     expect(box.stuck().map((entry) => entry.says)).toEqual(['a', 'b'])
-    line.mockImplementation(async (path) => answers(200, { path }))
+    line.mockImplementation(server(async () => 200))
     await box.flush()
-    expect(heard).toEqual([{ path: '/api/v1/jobs/job/readings/a' }, { path: '/api/v1/jobs/job/readings/b' }])
+    expect(sent).toEqual(['a', 'b'])
     expect(box.stuck()).toEqual([])
   })
 
@@ -112,6 +133,56 @@ describe('the outbox', () => {
     const reopened = await outbox()
     await vi.waitFor(() => expect(reopened.refused()).toHaveLength(1))
     expect(reopened.waiting()).toEqual([])
+  })
+
+  it('sends many that waited in one request, each kept or refused by itself', async () => {
+    line.mockRejectedValue(new TypeError('no line'))
+    const box = await outbox()
+    for (const says of ['a', 'b', 'c', 'd']) await box.put(write(says))
+    line.mockReset()
+    line.mockImplementation(server(async (says) => (says === 'b' ? 422 : 200)))
+    await box.flush()
+    expect(line.mock.calls.map(([path]) => path)).toEqual(['/api/v1/writes'])
+    expect(sent).toEqual(['a', 'c', 'd'])
+    expect(box.refused().map((entry) => entry.says)).toEqual(['b'])
+    expect(box.waiting()).toEqual([])
+  })
+
+  it('sets aside what the server stumbles over five times; other jobs never wait for it, its own does in order', async () => {
+    line.mockImplementation(server(async (says) => (says === 'poison' ? 500 : 200)))
+    const box = await outbox()
+    await box.put(write('poison'))
+    await box.put(write('behind it'))
+    await box.put({ ...write('elsewhere'), job: 'other' })
+    expect(sent).toEqual(['elsewhere'])
+    expect(box.waiting().map((entry) => entry.says)).toEqual(['poison', 'behind it'])
+    for (let i = 0; i < 5; i++) await box.flush()
+    expect(box.refused().map((entry) => [entry.says, entry.problem?.status])).toEqual([['poison', 500]])
+    expect(sent).toEqual(['elsewhere', 'behind it'])
+    expect(box.waiting()).toEqual([])
+  })
+
+  it('sets aside what a page of somebody else’s answers five times, with its reason', async () => {
+    line.mockImplementation(async () => new Response('<h1>Too large</h1>', { status: 413 }))
+    const box = await outbox()
+    await box.put(write('a'))
+    for (let i = 0; i < 5; i++) await box.flush()
+    expect(box.refused()[0]?.problem).toMatchObject({ status: 413, code: 'failed' })
+    expect(box.refused()[0]?.problem?.message).toContain('larger than what is let through')
+  })
+
+  it('says whose each write is and where it was made, whoever is signed in by now', async () => {
+    line.mockImplementation(async () => answers(409, { status: 409, code: 'someone_else', message: 'm' }))
+    const strangers = vi.fn()
+    const box = new Outbox(() => undefined, `box ${name}`, strangers)
+    await box.serve('ada', 'fell')
+    expect((await box.put(write('a'))).state).toBe('waiting')
+    expect(line.mock.lastCall?.[1]?.headers).toMatchObject({
+      'X-Warm-Person': 'ada',
+      'X-Warm-Workshop': 'fell',
+    })
+    expect(strangers).toHaveBeenCalled()
+    expect(box.refused()).toEqual([])
   })
 
   it('never sends one person’s writes as another', async () => {

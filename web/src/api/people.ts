@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { client, done, given } from './client'
-import { keys, queryClient } from './queries'
+import { comeIn, keys, queryClient } from './queries'
 import type { MeRole } from './types'
 import { newId } from './uuid'
 
@@ -40,6 +40,19 @@ export async function forgetPerson(id: string): Promise<void> {
   await changed()
 }
 
+/** Out of the workshop; the account stays. */
+export async function endMembership(id: string): Promise<void> {
+  done(await client.DELETE('/api/v1/people/{person_id}/membership', { params: { path: { person_id: id } } }))
+  await changed()
+}
+
+export async function uninvite(id: string): Promise<void> {
+  done(
+    await client.DELETE('/api/v1/invitations/{invitation_id}', { params: { path: { invitation_id: id } } }),
+  )
+  await changed()
+}
+
 export async function changePassword(old: string, fresh: string): Promise<void> {
   done(await client.PUT('/api/v1/me/password', { body: { old, new: fresh } }))
   await queryClient.invalidateQueries({ queryKey: keys.sittings })
@@ -60,7 +73,5 @@ export const lookAtInvitation = async (token: string) =>
   given(await client.POST('/api/v1/join/look', { body: { token } }))
 
 export async function join(token: string, name: string, password: string): Promise<void> {
-  const me = given(await client.POST('/api/v1/join', { body: { token, name, password } }))
-  queryClient.setQueryData(keys.me, me)
-  queryClient.setQueryData(keys.session, { signed_in: true })
+  await comeIn(given(await client.POST('/api/v1/join', { body: { token, name, password } })))
 }

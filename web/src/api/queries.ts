@@ -1,27 +1,33 @@
 import {
+  type InfiniteData,
   keepPreviousData,
   QueryCache,
   QueryClient,
+  useInfiniteQuery,
   useMutation,
   useQuery,
   useQueryClient,
 } from '@tanstack/react-query'
 import { useEffect, useMemo, useSyncExternalStore } from 'react'
-import { client, csrfToken, given, problemOf, Refused } from './client'
+import { client, csrfToken, given, identity, nextOf, problemOf, Refused, whose } from './client'
 import { withWaiting } from './echo'
+import { forgetKept } from './kept'
 import { Outbox, type Write } from './outbox'
-import type { Habits, Job, JobRecord, JobRow, Me, Recognised } from './types'
+import type { Habits, Happening, Job, JobRecord, JobRow, Me, Recognised } from './types'
 
 export const keys = {
   session: ['session'] as const,
   me: ['me'] as const,
   vocabulary: ['vocabulary'] as const,
   jobs: ['jobs'] as const,
+  lists: ['lists'] as const,
+  list: (which: WhichJobs, words: string) => ['lists', which, words] as const,
   job: (id: string) => ['jobs', id] as const,
   record: (id: string) => ['jobs', id, 'record'] as const,
   heat: (id: string, version: number, loads: number, price: number) =>
     ['jobs', id, 'heat', version, loads, price] as const,
   places: ['places'] as const,
+  placesLike: (typed: string) => ['places', typed] as const,
   people: ['people'] as const,
   sittings: ['sittings'] as const,
   history: (id: string) => ['jobs', id, 'history'] as const,
@@ -37,10 +43,11 @@ const SELDOM = 600_000
 
 export const queryClient: QueryClient = new QueryClient({
   queryCache: new QueryCache({
-    // signed out elsewhere, or too long ago: back to the door, with what waits still waiting
-    onError: (error) => {
-      if (error instanceof Refused && error.problem.status === 401)
-        queryClient.setQueryData(keys.session, { signed_in: false })
+    // signed out elsewhere (a lost phone, say), or too long ago: back to the door, nothing stays but what waits
+    onError: (error, query) => {
+      if (!(error instanceof Refused)) return
+      if (error.problem.status === 401 && query.queryKey[0] !== keys.session[0]) void shutDoor()
+      if (error.problem.code === 'someone_else') startAnew()
     },
   }),
   defaultOptions: {
@@ -53,6 +60,22 @@ export const queryClient: QueryClient = new QueryClient({
   },
 })
 
+/** Who this page is follows from the last answer about it. */
+queryClient.getQueryCache().subscribe(({ query }) => {
+  if (query.queryKey[0] !== keys.me[0]) return
+  const me = query.state.data as Me | undefined
+  Object.assign(identity, { person: me?.id ?? '', workshop: me?.workshop_id ?? '' })
+})
+
+/** Who signs in or out in one tab of a browser does so in all. */
+const otherTabs = 'BroadcastChannel' in globalThis ? new BroadcastChannel('warm-draft-who') : undefined
+otherTabs?.addEventListener('message', () => startAnew())
+
+/** The session is another's by now: this page begins again as whoever that is. */
+function startAnew(): void {
+  globalThis.location?.reload()
+}
+
 function isJob(answer: unknown): answer is Job {
   return typeof answer === 'object' && answer !== null && 'verdict' in answer && 'stages' in answer
 }
@@ -64,7 +87,8 @@ export const CODE_PROFILES = '/api/v1/code-profiles/'
 export const LAYOUTS = '/api/v1/layouts/'
 
 /** Every write's answer is the whole job with its new verdict: it goes straight to the screen. */
-export const outbox = new Outbox(async (write, answer) => {
+async function onAnswer(write: Write, answer: unknown): Promise<void> {
+  if (write.workshop && write.workshop !== identity.workshop) return // of a workshop that is not the one shown
   if (isJob(answer)) {
     // a question asked before this write must not come in after it with how things were
     await queryClient.cancelQueries({ queryKey: keys.job(write.job), exact: true }, { revert: false })
@@ -77,13 +101,15 @@ export const outbox = new Outbox(async (write, answer) => {
   if (write.path.startsWith(CODE_PROFILES))
     void queryClient.invalidateQueries({ queryKey: keys.codeProfiles })
   if (write.path.startsWith(LAYOUTS)) void queryClient.invalidateQueries({ queryKey: keys.layouts })
-  void queryClient.invalidateQueries({ queryKey: keys.jobs, exact: true })
-})
+  void queryClient.invalidateQueries({ queryKey: keys.lists })
+}
+export const outbox = new Outbox(onAnswer, 'warm-draft', startAnew)
 
 export function useSession() {
   return useQuery({
     queryKey: keys.session,
-    queryFn: async ({ signal }) => given(await client.GET('/api/v1/session', { signal })),
+    queryFn: async ({ signal }) =>
+      (await endSession()) ? given(await client.GET('/api/v1/session', { signal })) : { signed_in: false },
     staleTime: SELDOM,
   })
 }
@@ -104,12 +130,28 @@ export function useVocabulary() {
   })
 }
 
-export function useJobs() {
-  return useQuery({
-    queryKey: keys.jobs,
-    queryFn: async ({ signal }) => given(await client.GET('/api/v1/jobs', { signal })),
+export type WhichJobs = 'any' | 'open' | 'earlier' | 'handed_over'
+
+/** A list of jobs, page by page; words: only those that are found by them. */
+export function useJobs(which: WhichJobs, words = '', enabled = true) {
+  return useInfiniteQuery({
+    queryKey: keys.list(which, words),
+    enabled,
+    placeholderData: keepPreviousData,
+    initialPageParam: '',
+    queryFn: async ({ pageParam, signal }) => {
+      const query = { which, q: words, after: pageParam }
+      const answer = await client.GET('/api/v1/jobs', { params: { query }, signal })
+      return { rows: given(answer), next: nextOf(answer.response) }
+    },
+    getNextPageParam: (page: Page<JobRow>) => page.next,
   })
 }
+type Page<Row> = { rows: Row[]; next: string | undefined }
+
+/** All rows of the pages there are. */
+export const rowsOf = <Row>(data: InfiniteData<Page<Row>> | undefined): Row[] =>
+  data?.pages.flatMap((page) => page.rows) ?? []
 
 const oneJob = (id: string) => ({
   queryKey: keys.job(id),
@@ -146,27 +188,35 @@ export function useWaiting(id: string): readonly Write[] {
 const AHEAD = 12
 export function useJobsAhead(rows: readonly JobRow[] | undefined): void {
   useEffect(() => {
-    const today = (rows ?? []).filter((row) => !row.handed_over).slice(0, AHEAD)
+    const today = (rows ?? []).slice(0, AHEAD)
     void (async () => {
       for (const row of today) await queryClient.prefetchQuery({ ...oneJob(row.id), staleTime: SELDOM })
     })()
   }, [rows])
 }
 
-export function useRecord(id: string, enabled: boolean) {
+/** A job's record: the edition asked for, or the latest (0). */
+export function useRecord(id: string, edition: number) {
   return useQuery({
-    queryKey: keys.record(id),
-    enabled,
-    queryFn: async ({ signal }) =>
-      given(await client.GET('/api/v1/jobs/{job_id}/record', { params: { path: { job_id: id } }, signal })),
+    queryKey: edition ? [...keys.record(id), edition] : keys.record(id),
+    queryFn: async ({ signal }) => {
+      const params = { path: { job_id: id }, query: { edition } }
+      return given(await client.GET('/api/v1/jobs/{job_id}/record', { params, signal }))
+    },
   })
 }
 
+/** What happened on a job: the latest page first; earlier ones as they are asked for. */
 export function useHistory(id: string) {
-  return useQuery({
+  return useInfiniteQuery({
     queryKey: keys.history(id),
-    queryFn: async ({ signal }) =>
-      given(await client.GET('/api/v1/jobs/{job_id}/history', { params: { path: { job_id: id } }, signal })),
+    initialPageParam: '',
+    queryFn: async ({ pageParam, signal }) => {
+      const params = { path: { job_id: id }, query: { after: pageParam } }
+      const answer = await client.GET('/api/v1/jobs/{job_id}/history', { params, signal })
+      return { rows: given(answer), next: nextOf(answer.response) }
+    },
+    getNextPageParam: (page: Page<Happening>) => page.next,
   })
 }
 
@@ -214,17 +264,21 @@ export function useRecognised(answers: Record<string, string>) {
     placeholderData: keepPreviousData,
     staleTime: SELDOM,
     queryFn: async ({ signal }) => {
-      const response = await fetch(`/api/v1/recognise?${new URLSearchParams(answers)}`, { signal })
+      const asked = `/api/v1/recognise?${new URLSearchParams(answers)}`
+      const response = await fetch(asked, { signal, headers: whose(identity) })
       if (!response.ok) throw new Refused(await problemOf(response))
       return (await response.json()) as Recognised
     },
   })
 }
 
-export function usePlaces() {
+/** Places whose name begins with what is typed, or holds it; nothing typed: the first by name. */
+export function usePlaces(typed = '') {
   return useQuery({
-    queryKey: keys.places,
-    queryFn: async ({ signal }) => given(await client.GET('/api/v1/places', { signal })),
+    queryKey: keys.placesLike(typed),
+    placeholderData: keepPreviousData,
+    queryFn: async ({ signal }) =>
+      given(await client.GET('/api/v1/places', { params: { query: { q: typed } }, signal })),
   })
 }
 
@@ -235,29 +289,63 @@ export function useCodeProfiles() {
   })
 }
 
-/** Nothing of one person is left for the next. */
-function forgetPerson(): void {
+/** Nothing of one person is left for the next, in this page or on the device, but what waits to be sent. */
+async function forgetPerson(): Promise<void> {
   queryClient.removeQueries({ predicate: (query) => query.queryKey[0] !== keys.session[0] })
+  Object.assign(identity, { person: '', workshop: '' })
+  await forgetKept()
+}
+
+/** The session is over: the door, and a clean device. */
+async function shutDoor(): Promise<void> {
+  queryClient.setQueryData(keys.session, { signed_in: false })
+  await forgetPerson()
+}
+
+/** Somebody has come in: nothing of whoever was here before is shown to them, in no tab. */
+export async function comeIn(me: Me): Promise<void> {
+  localStorage.removeItem(LEAVING)
+  await forgetPerson()
+  queryClient.setQueryData(keys.me, me)
+  queryClient.setQueryData(keys.session, { signed_in: true })
+  otherTabs?.postMessage('in')
 }
 
 export function useSignIn() {
-  const cache = useQueryClient()
   return useMutation({
     mutationFn: async (body: { email: string; password: string }) =>
       given(await client.POST('/api/v1/session', { body })),
-    onSuccess: (me) => {
-      forgetPerson()
-      cache.setQueryData(keys.me, me)
-      cache.setQueryData(keys.session, { signed_in: true })
-    },
+    onSuccess: comeIn,
   })
 }
 
+/** Set while a session that was left without a line is still to be ended at the server. */
+const LEAVING = 'warm-draft-leaving'
+
+/** Sign out: the device is clean at once, also without a line; the session ends as soon as there is one. */
 export async function signOut(): Promise<void> {
-  await client.DELETE('/api/v1/session')
-  await globalThis.caches?.delete('photos')
-  forgetPerson()
-  queryClient.setQueryData(keys.session, { signed_in: false })
+  localStorage.setItem(LEAVING, '1')
+  await shutDoor()
+  otherTabs?.postMessage('out')
+  await endSession()
+}
+
+/** End the session that was left; true where none is left over. */
+export async function endSession(): Promise<boolean> {
+  if (!localStorage.getItem(LEAVING)) return true
+  try {
+    const { response } = await client.DELETE('/api/v1/session')
+    if (response.ok || response.status === 401) localStorage.removeItem(LEAVING)
+    return response.ok || response.status === 401
+  } catch {
+    return false
+  }
+}
+globalThis.addEventListener?.('online', () => void endSession())
+
+/** Go on in another workshop one belongs to. */
+export async function chooseWorkshop(id: string): Promise<void> {
+  await comeIn(given(await client.PUT('/api/v1/me/workshop', { body: { id } })))
 }
 
 export function useHabits() {
@@ -279,12 +367,12 @@ export async function importJob(file: File): Promise<Job> {
   const response = await fetch('/api/v1/jobs/import', {
     method: 'POST',
     body: await file.arrayBuffer(), // as it is: the server says what is wrong with it, and where
-    headers: { 'Content-Type': 'application/json', 'X-CSRFToken': csrfToken() },
+    headers: { 'Content-Type': 'application/json', 'X-CSRFToken': csrfToken(), ...whose(identity) },
   })
   if (!response.ok) throw new Refused(await problemOf(response))
   const job: unknown = await response.json()
   if (!isJob(job)) throw new Error('the server answered with something that is no job')
   queryClient.setQueryData(keys.job(job.id), job)
-  void queryClient.invalidateQueries({ queryKey: keys.jobs, exact: true })
+  void queryClient.invalidateQueries({ queryKey: keys.lists })
   return job
 }

@@ -3,6 +3,7 @@ import type { components } from './schema'
 type Schemas = components['schemas']
 
 export type Me = Schemas['MeOut']
+export type ManyAnswers = Schemas['ManyAnswers']
 export type Habits = Schemas['Habits']
 export type Vocabulary = Schemas['Vocabulary']
 export type Check = Schemas['CheckOut']

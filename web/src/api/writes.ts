@@ -30,7 +30,7 @@ export function changeJob(
   change: Partial<Pick<Job, 'complaints' | 'circumstances' | 'said' | 'told'>>,
   way: { layout: string; variant: Record<string, string> } = job.machine,
 ) {
-  const { id, name, profile, energy, supply, age_years } = job.machine
+  const { id, name, profile, energy, supply, age_years, version } = job.machine
   return openJob(job.id, {
     title: job.title,
     complaints: job.complaints,
@@ -48,6 +48,7 @@ export function changeJob(
       energy: energy === 'gas' ? 'gas' : 'electric',
       supply: supply === 'plug' ? 'plug' : 'hard_wired',
       age_years,
+      version,
     },
     based_on: job.version,
     ...change,
@@ -109,6 +110,10 @@ export const chooseWay = (job: string, facts: Omit<WayIn, 'at'>) =>
 
 export const chooseCause = (job: string, facts: Omit<CauseIn, 'at'>) =>
   add(job, 'causes', { ...facts, at: at() }, `${facts.kind} cause: ${words(facts.fault)}`).outcome
+
+/** Open a job that was handed over again, for a new edition of its record. */
+export const openAgain = (job: string, why: string) =>
+  add(job, 'editions', { why, at: at() }, 'opened again').outcome
 
 export const handOver = (job: string, note: string, override = '') =>
   add(job, 'record', { note, override, at: at() }, 'hand-over').outcome

@@ -53,11 +53,12 @@ function SignedIn() {
   const me = useMe()
   const vocabulary = useVocabulary()
   const person = me.data?.id
+  const workshop = me.data?.workshop_id
   const theme = me.data?.habits.theme
   const from: unknown = useLocation().state
   useEffect(() => {
-    if (person) void outbox.serve(person)
-  }, [person])
+    if (person) void outbox.serve(person, workshop)
+  }, [person, workshop])
   useEffect(() => {
     if (theme === 'linen' || theme === 'cellar') document.documentElement.dataset.theme = theme
     else delete document.documentElement.dataset.theme
@@ -75,6 +76,7 @@ function SignedIn() {
         <Route path="/people" element={<PeoplePage />} />
         <Route path="/layouts" element={<LayoutsPage />} />
         <Route path="/new-password/:key/:token" element={<NewPasswordPage />} />
+        <Route path="/join/:token" element={<JoinPage />} />
         <Route path="/join/:token" element={<JoinPage />} />
         <Route path="/jobs/:jobId/history" element={<HistoryPage />} />
         <Route path="/jobs/:jobId/record" element={<RecordPage />} />

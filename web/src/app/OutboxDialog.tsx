@@ -58,7 +58,10 @@ function Refusal({ write, onGo }: { write: Write; onGo: () => void }) {
   return (
     <div>
       <p className="font-bold">{write.says}</p>
-      <p role="alert">{problem.message}</p>
+      <p role="alert">
+        {problem.message}
+        {problem.status >= 500 && ' Tried five times; what else waits goes on.'}
+      </p>
       {both.length > 0 && (
         <table className="mt-2 w-full table-fixed text-left text-sm">
           <thead>
@@ -93,11 +96,33 @@ function Refusal({ write, onGo }: { write: Write; onGo: () => void }) {
         <button type="button" className="btn btn-outline touch" onClick={() => void outbox.drop(write.id)}>
           {problem.status === 409 ? 'Keep what is there' : 'Give it up'}
         </button>
+        <SaveToFile write={write} />
         <Link className="btn btn-ghost touch" to={`/jobs/${write.job}`} onClick={onGo}>
           See the job
         </Link>
       </div>
     </div>
+  )
+}
+
+/** What was written, as a file: nothing is lost where it can neither be sent nor given up. */
+function SaveToFile({ write }: { write: Write }) {
+  const save = () => {
+    const { body, path, says, problem } = write
+    const file =
+      body instanceof Blob
+        ? body
+        : new Blob([JSON.stringify({ says, path, body, problem }, null, 2)], { type: 'application/json' })
+    const link = document.createElement('a')
+    link.href = URL.createObjectURL(file)
+    link.download = `${says.replaceAll(/[^a-z0-9]+/gi, '-')}.${body instanceof Blob ? 'jpg' : 'json'}`
+    link.click()
+    URL.revokeObjectURL(link.href)
+  }
+  return (
+    <button type="button" className="btn btn-ghost touch" onClick={save}>
+      Save to a file
+    </button>
   )
 }
 

@@ -61,7 +61,7 @@ export function aJob(changes: Partial<Job> = {}): Job {
     said: '',
     stop: null,
     booked_for: '2026-11-25T09:00:00Z',
-    place: { id: 'p', name: 'Otter Ness kennels', address: '', contact: '' },
+    place: { id: 'p', name: 'Otter Ness kennels', address: '', contact: '', version: 1 },
     machine: {
       id: 'm',
       name: 'left machine',
@@ -72,6 +72,7 @@ export function aJob(changes: Partial<Job> = {}): Job {
       energy: 'electric',
       supply: 'plug',
       age_years: 7,
+      version: 1,
     },
     readings: [],
     findings: [],
@@ -89,6 +90,7 @@ export function aJob(changes: Partial<Job> = {}): Job {
     working_cause: null,
     confirmed_cause: null,
     handed_over: false,
+    editions: 0,
     stages: ['complaint', 'make_safe', 'measure', 'cause', 'open', 'mend', 'close', 'prove', 'hand_over'].map(
       (stage, i) => ({
         stage,
@@ -205,6 +207,8 @@ export const me: Me = {
   email: 'ada@lake.example',
   initials: 'AF',
   workshop: 'Fell Dryer Works',
+  workshop_id: 'fell',
+  workshops: [{ id: 'fell', name: 'Fell Dryer Works', role: 'technician' }],
   role: 'technician',
   qualifications: [],
   may_not: {},

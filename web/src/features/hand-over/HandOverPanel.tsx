@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
 import type { Job } from '../../api/types'
-import { handOver } from '../../api/writes'
+import { handOver, openAgain } from '../../api/writes'
 import { useSignedIn } from '../../app/signedIn'
 
 export function HandOverPanel({ job }: { job: Job }) {
@@ -26,6 +26,7 @@ export function HandOverPanel({ job }: { job: Job }) {
           Show the record
         </Link>
         <FileLink job={job} />
+        {me.may.includes('hand_over') && <OpenAgain job={job} />}
       </div>
     )
   return (
@@ -36,6 +37,15 @@ export function HandOverPanel({ job }: { job: Job }) {
       }}
     >
       <h2 className="text-xl font-bold">Hand over</h2>
+      {job.editions > 0 && (
+        <p className="mt-1">
+          Opened again: what the customer has in hand stands as{' '}
+          <Link to={`/jobs/${job.id}/record`} className="underline">
+            edition {job.editions}
+          </Link>
+          .
+        </p>
+      )}
       <p className="mt-1">{job.proof.text}</p>
       {missing.length > 0 && (
         <p className="mt-2">
@@ -103,5 +113,49 @@ function FileLink({ job }: { job: Job }) {
         The job as a file
       </a>
     </p>
+  )
+}
+
+/** A record is never changed: the job is opened again, and handing over makes a new edition beside the old one. */
+function OpenAgain({ job }: { job: Job }) {
+  const [why, setWhy] = useState('')
+  const [trouble, setTrouble] = useState<string | null>(null)
+  return (
+    <details className="mt-3">
+      <summary className="touch flex cursor-pointer items-center">
+        Something has to be added or put right
+      </summary>
+      <form
+        className="grid gap-2"
+        onSubmit={(event) => {
+          event.preventDefault()
+          void openAgain(job.id, why.trim()).then((outcome) =>
+            setTrouble(outcome.state === 'refused' ? outcome.problem.message : null),
+          )
+        }}
+      >
+        <label className="block">
+          <span className="font-bold">Why it is opened again</span>
+          <input
+            className="field mt-1"
+            required
+            maxLength={500}
+            value={why}
+            onChange={(event) => setWhy(event.target.value)}
+          />
+        </label>
+        <p className="text-soft text-sm">
+          The record there is stays; handing over again makes a new edition.
+        </p>
+        {trouble && (
+          <p role="alert" className="text-error">
+            {trouble}
+          </p>
+        )}
+        <button type="submit" className="btn btn-outline touch justify-self-start" disabled={!why.trim()}>
+          Open it again
+        </button>
+      </form>
+    </details>
   )
 }

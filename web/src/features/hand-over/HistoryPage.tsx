@@ -1,6 +1,7 @@
 import { useEffect } from 'react'
 import { Link, useParams } from 'react-router'
 import { useHistory, useJob } from '../../api/queries'
+import type { Happening } from '../../api/types'
 import { TopBar } from '../../app/TopBar'
 import { Failed, Waiting } from '../../ui/states'
 
@@ -15,6 +16,9 @@ const moment = (iso: string) =>
   })
 /** Later than this between the act and its arrival, it is worth saying, ms. */
 const LATE = 120_000
+
+/** The latest page came first; within each, in order. */
+const inOrder = (pages: readonly { rows: Happening[] }[]) => pages.toReversed().flatMap((page) => page.rows)
 
 /** What happened on a job, in order, as sentences. */
 export function HistoryPage() {
@@ -36,8 +40,18 @@ export function HistoryPage() {
         <Link to={`/jobs/${jobId}`} className="btn btn-ghost touch -ml-3">
           ← The job
         </Link>
+        {history.hasNextPage && (
+          <button
+            type="button"
+            className="btn btn-outline touch mt-2 w-full"
+            disabled={history.isFetchingNextPage}
+            onClick={() => void history.fetchNextPage()}
+          >
+            What happened before
+          </button>
+        )}
         <ol className="card-paper mt-2 p-4">
-          {history.data.map((row) => (
+          {inOrder(history.data.pages).map((row) => (
             <li
               key={`${row.received_at}${row.text}`}
               className="border-base-300 grid gap-x-4 border-b py-2 last:border-0 sm:grid-cols-[11rem_1fr]"

@@ -1,5 +1,5 @@
 import { useEffect } from 'react'
-import { Link, useParams } from 'react-router'
+import { Link, useParams, useSearchParams } from 'react-router'
 import { useRecord } from '../../api/queries'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
@@ -13,14 +13,15 @@ const day = (iso: string) =>
 export function RecordPage() {
   const { jobId = '' } = useParams()
   const { vocabulary } = useSignedIn()
-  const record = useRecord(jobId, true)
+  const [asked] = useSearchParams()
+  const record = useRecord(jobId, Number(asked.get('edition') ?? 0) || 0)
   useEffect(() => {
     document.title = 'Record · Warm Draft'
   }, [])
   if (record.isError && !record.data)
     return <Failed error={record.error} again={() => void record.refetch()} />
   if (!record.data) return <Waiting what="the record" />
-  const { snapshot, note, at, by, sha256, model_version } = record.data
+  const { snapshot, note, at, by, sha256, model_version, edition, editions } = record.data
   const done = new Map(snapshot.marks.map((mark) => [mark.step, mark]))
   const acts = [...snapshot.open, ...snapshot.mend, ...snapshot.close]
   const mended = snapshot.mend.filter((step) => done.get(step.id)?.state === 'done')
@@ -44,6 +45,7 @@ export function RecordPage() {
             </div>
             <p className="sm:text-right">
               {day(at)}
+              {edition > 1 && `, edition ${edition}`}
               <br />
               {snapshot.technician}
             </p>
@@ -124,6 +126,24 @@ export function RecordPage() {
             <span className="break-all">{sha256.slice(0, 16)}</span>.
           </footer>
         </article>
+        {editions > 1 && (
+          <p className="no-print mt-3 flex flex-wrap items-center gap-x-4">
+            Editions:
+            {Array.from({ length: editions }, (_, i) => i + 1).map((number) =>
+              number === edition ? (
+                <b key={number}>{number}</b>
+              ) : (
+                <Link
+                  key={number}
+                  to={`/jobs/${jobId}/record?edition=${number}`}
+                  className="touch inline-flex items-center underline"
+                >
+                  {number}
+                </Link>
+              ),
+            )}
+          </p>
+        )}
         <button
           type="button"
           className="btn btn-primary no-print mt-4 h-[54px] w-full text-lg"

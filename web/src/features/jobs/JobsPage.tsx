@@ -1,40 +1,36 @@
 import { useEffect, useRef, useState, useSyncExternalStore } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { sentence } from '../../api/client'
-import { importJob, outbox, useJobs, useJobsAhead } from '../../api/queries'
+import { importJob, outbox, rowsOf, useJobs, useJobsAhead } from '../../api/queries'
 import type { JobRow } from '../../api/types'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
 import { useKeys } from '../../app/useKeys'
 import { Key } from '../../ui/Key'
-import { Failed } from '../../ui/states'
-import { matches } from './search'
+import { useSettled } from '../../ui/useSettled'
 
 const clock = (iso: string) =>
   new Date(iso).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hour12: false })
+const short = (iso: string) => new Date(iso).toLocaleDateString([], { day: 'numeric', month: 'short' })
 const day = (iso: string) =>
   new Date(iso).toLocaleDateString([], { weekday: 'long', day: 'numeric', month: 'long' })
 
+/** A search is asked for once nobody has typed for this long, ms. */
+const TYPED = 250
+
 export function JobsPage() {
-  const { me, vocabulary } = useSignedIn()
-  const jobs = useJobs()
-  useJobsAhead(jobs.data)
+  const { me } = useSignedIn()
   const navigate = useNavigate()
-  const [words, setWords] = useState('')
+  const [typed, setTyped] = useState('')
+  const [done, setDone] = useState(false)
   const [trouble, setTrouble] = useState<string | null>(null)
   const find = useRef<HTMLInputElement>(null)
   const file = useRef<HTMLInputElement>(null)
+  const words = useSettled(typed.trim(), TYPED)
   useKeys({ '/': () => find.current?.focus(), n: () => navigate('/jobs/new') }, me.habits.single_keys)
   useEffect(() => {
     document.title = 'Jobs · Warm Draft'
   }, [])
-  if (jobs.isError && !jobs.data) return <Failed error={jobs.error} again={() => void jobs.refetch()} />
-  const complaintsOf = (row: JobRow) =>
-    row.complaints.map((code) => textOf(vocabulary.complaints, code)).join(' · ')
-  const rows = (jobs.data ?? []).filter((row) => matches(row, complaintsOf(row), words))
-  const open = rows.filter((row) => !row.handed_over)
-  const done = rows.filter((row) => row.handed_over)
-  const days = [...new Set(open.map((row) => day(row.booked_for)))]
   const bring = (chosen: File | undefined) => {
     if (!chosen) return
     setTrouble(null)
@@ -53,8 +49,9 @@ export function JobsPage() {
             type="search"
             className="field max-w-sm"
             placeholder="Find a place, a complaint, a cause"
-            value={words}
-            onChange={(event) => setWords(event.target.value)}
+            value={typed}
+            maxLength={200}
+            onChange={(event) => setTyped(event.target.value)}
           />
         </label>
       </TopBar>
@@ -92,36 +89,110 @@ export function JobsPage() {
             {trouble}
           </p>
         )}
-        {jobs.data && rows.length === 0 && (
-          <p className="card-paper mt-4 p-6">
-            {words ? `Nothing here says “${words}”.` : 'No jobs yet. Open the first with “New job”.'}
-          </p>
-        )}
-        <NotYetSent known={jobs.data ?? []} />
-        {days.map((name) => (
-          <section key={name} className="mt-5">
-            <h2 className="text-soft text-sm font-bold">{name}</h2>
-            <ul className="mt-1.5 grid gap-2">
-              {open
-                .filter((row) => day(row.booked_for) === name)
-                .map((row) => (
-                  <JobCard key={row.id} row={row} complaints={complaintsOf(row)} />
-                ))}
-            </ul>
-          </section>
-        ))}
-        {done.length > 0 && (
-          <section className="mt-6">
-            <h2 className="text-soft text-sm font-bold">Handed over</h2>
-            <ul className="mt-1.5 grid gap-2">
-              {done.map((row) => (
-                <JobCard key={row.id} row={row} complaints={complaintsOf(row)} />
+        {words ? (
+          <Rows which="any" words={words} none={`No job says “${words}”.`} dated />
+        ) : (
+          <>
+            <fieldset className="join mt-4">
+              <legend className="sr-only">Which jobs</legend>
+              {[false, true].map((which) => (
+                <button
+                  key={String(which)}
+                  type="button"
+                  className={`btn touch join-item ${which === done ? 'btn-neutral' : 'btn-outline'}`}
+                  aria-pressed={which === done}
+                  onClick={() => setDone(which)}
+                >
+                  {which ? 'Handed over' : 'Open'}
+                </button>
               ))}
-            </ul>
-          </section>
+            </fieldset>
+            {done ? <Rows which="handed_over" none="Nothing is handed over yet." dated /> : <OpenJobs />}
+          </>
         )}
       </main>
     </>
+  )
+}
+
+/** The day first, then what comes, then what is open from before. */
+function OpenJobs() {
+  const jobs = useJobs('open')
+  const earlier = useJobs('earlier')
+  const [rows, before] = [rowsOf(jobs.data), rowsOf(earlier.data)]
+  useJobsAhead(jobs.data && earlier.data && [...rows, ...before])
+  const days = [...new Set(rows.map((row) => day(row.booked_for)))]
+  const nothing = jobs.data && earlier.data && rows.length + before.length === 0
+  return (
+    <>
+      {nothing && <p className="card-paper mt-4 p-6">No open jobs. Open one with “New job”.</p>}
+      <NotYetSent known={[...rows, ...before]} />
+      <Trouble of={jobs} />
+      {days.map((name) => (
+        <Section key={name} title={name} rows={rows.filter((row) => day(row.booked_for) === name)} />
+      ))}
+      <More of={jobs} />
+      {before.length > 0 && <Section title="Open from before" rows={before} dated />}
+      <More of={earlier} />
+    </>
+  )
+}
+
+/** One list, page by page. */
+function Rows({ which, words, none, dated }: ListProps) {
+  const jobs = useJobs(which, words)
+  const rows = rowsOf(jobs.data)
+  return (
+    <>
+      {jobs.data && rows.length === 0 && <p className="card-paper mt-4 p-6">{none}</p>}
+      <Trouble of={jobs} />
+      {rows.length > 0 && <Section title="The latest first" rows={rows} dated={dated} />}
+      <More of={jobs} />
+    </>
+  )
+}
+type ListProps = { which: 'any' | 'handed_over'; words?: string; none: string; dated: boolean }
+type List = ReturnType<typeof useJobs>
+
+function Section({ title, rows, dated = false }: { title: string; rows: JobRow[]; dated?: boolean }) {
+  return (
+    <section className="mt-5">
+      <h2 className="text-soft text-sm font-bold">{title}</h2>
+      <ul className="mt-1.5 grid gap-2">
+        {rows.map((row) => (
+          <JobCard key={row.id} row={row} dated={dated} />
+        ))}
+      </ul>
+    </section>
+  )
+}
+
+function More({ of }: { of: List }) {
+  if (!of.hasNextPage) return null
+  return (
+    <button
+      type="button"
+      className="btn btn-outline touch mt-3 w-full"
+      disabled={of.isFetchingNextPage}
+      onClick={() => void of.fetchNextPage()}
+    >
+      More
+    </button>
+  )
+}
+
+/** A list that could not be had; what is kept of it from before is shown below. */
+function Trouble({ of }: { of: List }) {
+  if (!of.isError) return null
+  return (
+    <p role="alert" className="card-paper border-warning mt-3 flex flex-wrap items-center gap-3 p-3">
+      <span className="flex-1">
+        {of.data ? 'No line: this is how the list was.' : 'No line: this list is not on the device.'}
+      </span>
+      <button type="button" className="btn btn-outline touch" onClick={() => void of.refetch()}>
+        Try again
+      </button>
+    </p>
   )
 }
 
@@ -138,15 +209,21 @@ function NotYetSent({ known }: { known: readonly JobRow[] }) {
   ))
 }
 
-function JobCard({ row, complaints }: { row: JobRow; complaints: string }) {
+function JobCard({ row, dated }: { row: JobRow; dated: boolean }) {
   const { vocabulary } = useSignedIn()
+  const complaints = row.complaints.map((code) => textOf(vocabulary.complaints, code)).join(' · ')
   return (
     <li>
       <Link
         to={`/jobs/${row.id}`}
         className="card-paper eased hover:bg-base-200 grid grid-cols-[3.4rem_1fr] gap-x-3 gap-y-1 p-3 sm:px-4 md:grid-cols-[3.4rem_minmax(0,1.15fr)_minmax(0,1.3fr)_minmax(0,15rem)] md:items-center"
       >
-        <span className="text-lg font-bold">{clock(row.booked_for)}</span>
+        <span className="leading-tight">
+          <b className={dated ? 'block' : 'block text-lg'}>
+            {dated ? short(row.booked_for) : clock(row.booked_for)}
+          </b>
+          {dated && <span className="text-soft block text-sm">{clock(row.booked_for)}</span>}
+        </span>
         <span className="min-w-0">
           <span className="block truncate text-lg font-bold">{row.place}</span>
           <span className="text-soft block truncate text-sm">
@@ -155,7 +232,11 @@ function JobCard({ row, complaints }: { row: JobRow; complaints: string }) {
         </span>
         <span className="col-start-2 min-w-0 md:col-start-auto">
           <span className="block">{complaints || row.title}</span>
-          <span className="text-soft block text-sm">{row.headline}</span>
+          {row.trouble ? (
+            <span className="text-error block text-sm">{row.trouble}</span>
+          ) : (
+            <span className="text-soft block text-sm">{row.headline}</span>
+          )}
         </span>
         <span className="col-start-2 flex items-center gap-3 md:col-start-auto">
           <StageDots at={row.stage_number} done={row.handed_over} />

@@ -8,14 +8,15 @@ import { useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
 import { useKeys } from '../../app/useKeys'
 import { Choice, Toggles } from '../../ui/Choice'
+import { useSettled } from '../../ui/useSettled'
 import { type Chosen, LayoutChoice } from '../layouts/LayoutChoice'
 
 export function NewJobPage() {
   const { me, vocabulary } = useSignedIn()
-  const places = usePlaces()
   const navigate = useNavigate()
   const ids = useMemo(() => ({ job: newId(), place: newId(), machine: newId() }), [])
   const [placeName, setPlaceName] = useState('')
+  const places = usePlaces(useSettled(placeName.trim(), 200))
   const [machineId, setMachineId] = useState<string | null>(null)
   const [profile, setProfile] = useState(vocabulary.profiles[0]?.code ?? '')
   const [supply, setSupply] = useState<'plug' | 'hard_wired'>('plug')
@@ -47,7 +48,13 @@ export function NewJobPage() {
       booked_for: new Date().toISOString(),
       based_on: null,
       place: known
-        ? { id: known.id, name: known.name, address: known.address, contact: known.contact }
+        ? {
+            id: known.id,
+            name: known.name,
+            address: known.address,
+            contact: known.contact,
+            version: known.version,
+          }
         : { id: ids.place, name: placeName.trim(), address: '', contact: '' },
       machine: machine
         ? {

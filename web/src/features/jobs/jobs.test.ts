@@ -1,33 +1,10 @@
 import { describe, expect, it, vi } from 'vitest'
-import type { Job, JobRow, Step } from '../../api/types'
+import type { Job, Step } from '../../api/types'
 
 vi.mock('../../api/queries', () => ({ outbox: { put: vi.fn() } }))
 
 import { canUndo, undoLast } from '../../app/undo'
-import { matches } from './search'
 import { currentStep } from './useNext'
-
-const row = {
-  title: 'Towels take all afternoon',
-  place: 'Otter Ness kennels',
-  machine: 'left machine',
-  contact: 'Maro Tindle',
-  headline: 'Wheel fouled with lint: very likely.',
-  next: 'Look behind the machine',
-} as JobRow
-
-describe('finding a job', () => {
-  it.each([
-    ['otter', true],
-    ['fouled WHEEL', true],
-    ['takes for ever', true],
-    ['  ', true],
-    ['submarine', false],
-    ['otter submarine', false],
-  ])('“%s”', (words, found) => {
-    expect(matches(row, 'takes for ever', words)).toBe(found)
-  })
-})
 
 describe('the current step', () => {
   const step = (id: string) => ({ id, does: id }) as Step

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react'
-import { forgetPerson, invite, setPerson, usePeople } from '../../api/people'
+import { endMembership, forgetPerson, invite, setPerson, uninvite, usePeople } from '../../api/people'
 import type { PersonRow } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
@@ -26,6 +26,7 @@ export function PeoplePage() {
   const { me } = useSignedIn()
   const people = usePeople()
   const [changing, setChanging] = useState<PersonRow | null>(null)
+  const takeBack = useAct()
   useEffect(() => {
     document.title = 'People · Warm Draft'
   }, [])
@@ -61,11 +62,23 @@ export function PeoplePage() {
             </li>
           ))}
           {people.data.invited.map((row) => (
-            <li key={row.id} className="text-soft min-h-11 px-2 py-2">
-              {row.email}, {row.role}: asked in, not come yet
+            <li key={row.id} className="text-soft flex min-h-11 flex-wrap items-center gap-x-4 px-2">
+              <span className="flex-1">
+                {row.email}, {row.role}: asked in, not come yet
+              </span>
+              {me.may.includes('invite') && (
+                <button
+                  type="button"
+                  className="btn btn-ghost touch"
+                  onClick={() => takeBack.run(uninvite(row.id))}
+                >
+                  Take back<span className="sr-only"> the invitation of {row.email}</span>
+                </button>
+              )}
             </li>
           ))}
         </ul>
+        <Told trouble={takeBack.trouble} />
         {me.may.includes('invite') ? <Invite /> : <p className="text-soft">{me.may_not.invite}</p>}
       </main>
       {changing && <ChangePerson person={changing} onClose={() => setChanging(null)} />}
@@ -131,9 +144,18 @@ function ChangePerson({ person, onClose }: { person: PersonRow; onClose: () => v
             All that is kept of them
           </a>
           {person.id !== me.id && (
-            <button type="button" className="btn btn-ghost touch" onClick={() => setSure(true)}>
-              Take out and forget
-            </button>
+            <>
+              <button
+                type="button"
+                className="btn btn-outline touch"
+                onClick={() => run(endMembership(person.id).then(onClose))}
+              >
+                Take out of {me.workshop}
+              </button>
+              <button type="button" className="btn btn-ghost touch" onClick={() => setSure(true)}>
+                Take out and forget
+              </button>
+            </>
           )}
         </div>
         {sure && (

@@ -6,6 +6,7 @@ import type { Habits } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
 import { Dialog } from '../../ui/Dialog'
 import { Account } from './Account'
+import { Workshops } from './Workshops'
 
 type ChoiceKey = 'flow' | 'pressure' | 'temperature' | 'length' | 'theme'
 
@@ -135,6 +136,7 @@ export function SettingsDialog({ onClose, onKeys }: { onClose: () => void; onKey
         </p>
       )}
       <Account />
+      <Workshops onChosen={onClose} />
       <p className="mt-2">
         <Link to="/people" className="touch inline-flex items-center underline" onClick={onClose}>
           People of the workshop

@@ -1,0 +1,58 @@
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import { endMembership } from '../../api/people'
+import { chooseWorkshop, queryClient } from '../../api/queries'
+import { useSignedIn } from '../../app/signedIn'
+import { Told, useAct } from '../../ui/useAct'
+
+/** The workshops one belongs to: which one is shown, and leaving it. */
+export function Workshops({ onChosen }: { onChosen: () => void }) {
+  const { me } = useSignedIn()
+  const navigate = useNavigate()
+  const [leaving, setLeaving] = useState(false)
+  const { trouble, run } = useAct()
+  const choose = async (id: string) => {
+    await chooseWorkshop(id)
+    onChosen()
+    await navigate('/jobs')
+  }
+  const leave = async () => {
+    await endMembership(me.id)
+    const other = me.workshops.find((row) => row.id !== me.workshop_id)
+    if (other) return choose(other.id)
+    await queryClient.resetQueries()
+  }
+  return (
+    <details className="mt-4">
+      <summary className="touch flex cursor-pointer items-center font-bold">Workshop: {me.workshop}</summary>
+      <ul className="grid gap-2">
+        {me.workshops
+          .filter((row) => row.id !== me.workshop_id)
+          .map((row) => (
+            <li key={row.id}>
+              <button type="button" className="btn btn-outline touch" onClick={() => run(choose(row.id))}>
+                Go on in {row.name}, as {row.role}
+              </button>
+            </li>
+          ))}
+        <li>
+          <button type="button" className="btn btn-ghost touch" onClick={() => setLeaving(true)}>
+            Leave {me.workshop}
+          </button>
+        </li>
+      </ul>
+      {leaving && (
+        <div role="alert" className="border-error mt-2 rounded-xl border-2 p-3">
+          <p>
+            Its jobs are no longer yours to see. What you did stays under your name; a lead can ask you in
+            again.
+          </p>
+          <button type="button" className="btn btn-outline touch mt-2" onClick={() => run(leave())}>
+            Leave {me.workshop}
+          </button>
+        </div>
+      )}
+      <Told trouble={trouble} />
+    </details>
+  )
+}
