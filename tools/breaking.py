@@ -20,8 +20,9 @@ from collections import Counter
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from load import Client, children
+from load import Client
 from warm import cluster, serve
+from warm.serve import children, serving
 
 WRITERS = 4
 #: The worker's sign of life here, s: what a killed one left is taken up after six of them and up to ten seconds more.
@@ -74,15 +75,15 @@ class _App:
         """kill -9, and start it again."""
         match what:
             case "web process":  # one of the two that serve; their master starts another
-                serving = children(self.web)
-                if serving:
-                    _kill(random.choice(serving))
+                processes = serving(self.web)
+                if processes:
+                    _kill(random.choice(processes))
             case "web":
                 os.killpg(self.web, signal.SIGKILL)
                 self.start_web()
             case "worker":
-                os.killpg(self.worker, signal.SIGKILL)
-                self.start_worker()
+                for process in children(self.worker):  # its keeper starts another
+                    _kill(process)
             case _:
                 postmaster = int((self.pg.data / "postmaster.pid").read_text().split()[0])
                 family = (postmaster, *children(postmaster))

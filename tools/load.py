@@ -6,7 +6,6 @@ import http.client
 import json
 import random
 import statistics
-import subprocess
 import threading
 import time
 import uuid
@@ -14,6 +13,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 from urllib.parse import urlparse
+
+from warm.serve import serving
 
 CLIENTS = 20
 
@@ -122,7 +123,7 @@ class Working:
 def working(url: str, email: str, password: str, people: int, seconds: float, web: int) -> Working:
     """People who open the list, open a job, read, mark, draw, look who is there; each waits a little between two acts.
 
-    web: the pid of the web's master, whose children's memory is watched.
+    web: the pid of the web's keeper; the memory of the processes that answer is watched.
     """
     clients = [Client(url, email, password) for _ in range(people)]
     rows = json.loads(clients[0].ask("GET", "/api/v1/jobs")[1])
@@ -165,16 +166,10 @@ def working(url: str, email: str, password: str, people: int, seconds: float, we
     return Working(p95, sum(map(len, spans.values())), errors, early, _memory_kb(web))
 
 
-def children(pid: int) -> list[int]:
-    """A process's children."""
-    told = subprocess.run(["ps", "-o", "pid=", "--ppid", str(pid)], capture_output=True, text=True).stdout
-    return [int(line) for line in told.split()]
-
-
-def _memory_kb(master: int) -> int:
-    """Resident memory of a master's children, without what they share."""
+def _memory_kb(web: int) -> int:
+    """Resident memory of the processes that answer, without what they share."""
     total = 0
-    for pid in children(master):
+    for pid in serving(web):
         lines = Path(f"/proc/{pid}/smaps_rollup").read_text().splitlines()
         total += next(int(line.split()[1]) for line in lines if line.startswith("Pss:"))
     return total

@@ -5,7 +5,7 @@ import signal
 from types import FrameType
 from typing import Any
 
-worker_class = "gthread"
+worker_class = "config.worker.PatientWorker"
 workers = int(os.environ.get("WARM_WORKERS", "2"))
 threads = int(os.environ.get("WARM_THREADS", "32"))
 graceful_timeout = 10

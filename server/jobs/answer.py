@@ -80,8 +80,8 @@ def _key(who: Member, job: Job, people_as_of: int | None) -> str:
     seen_by = [who.person.id, who.person.habits, who.role, sorted(who.qualifications)]
     # a job that was deleted and came back from its file counts its versions anew
     known = [lessons_as_of(job.workshop_id, machine.layout), version_of(machine)] if machine.layout else []
-    parts: list[Any] = [job.id, job.created_at, job.version, job.shut, job.editions, rows, seen_by, MODEL_VERSION, words_version(),
-                        people_as_of, known]  # fmt: skip
+    parts: list[Any] = [job.id, job.created_at, job.version, job.shut, job.editions, rows, seen_by, MODEL_VERSION,
+                        words_version(), people_as_of, known]  # fmt: skip
     return json.dumps(parts, default=str, sort_keys=True)
 
 

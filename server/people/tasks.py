@@ -26,7 +26,7 @@ def mail(kind: str, about: UUID) -> None:
 @app.task(name="post", queue="work", retry=TRIES)
 def post(kind: str, about: str) -> None:
     """Make one mail and send it; nothing where there is nobody to send it to any more."""
-    made = {"invitation": _invitation, "lost_password": _lost_password}[kind](about)
+    made = _MAKES[kind](about)
     if made is None:
         return
     to, subject, text = made
@@ -52,15 +52,32 @@ def _invitation(about: str) -> tuple[str, str, str] | None:
     )
 
 
-def _lost_password(about: str) -> tuple[str, str, str] | None:
+def _password_link(about: str) -> tuple[Person, str] | None:
     person = Person.objects.filter(pk=about, is_active=True).first()
     if person is None:
         return None
     key = urlsafe_base64_encode(force_bytes(person.pk))
-    link = f"{settings.ADDRESS}/new-password/{key}/{default_token_generator.make_token(person)}"
-    return (
-        person.email,
+    return person, f"{settings.ADDRESS}/new-password/{key}/{default_token_generator.make_token(person)}"
+
+
+def _lost_password(about: str) -> tuple[str, str, str] | None:
+    found = _password_link(about)
+    return found and (
+        found[0].email,
         "A new password for Warm Draft",
-        f"Someone asked for a new password for this e-mail. If it was you, set it here within a day:\n\n{link}\n\n"
+        f"Someone asked for a new password for this e-mail. If it was you, set it here within a day:\n\n{found[1]}\n\n"
         "If not, nothing has changed and nothing has to be done.",
     )
+
+
+def _first_password(about: str) -> tuple[str, str, str] | None:
+    found = _password_link(about)
+    return found and (
+        found[0].email,
+        "Your workshop on Warm Draft",
+        f"A workshop is made that you lead. Set your password here within a day, then sign in:\n\n{found[1]}\n\n"
+        "Who has one already goes on with it.",
+    )
+
+
+_MAKES = {"invitation": _invitation, "lost_password": _lost_password, "first_password": _first_password}

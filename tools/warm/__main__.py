@@ -13,12 +13,13 @@ from warm.places import ROOT, Places
 HELP = """\
 Warm Draft: measures, finds and proves why a clothes dryer does not get its air.
 
-  ./warm start              set up whatever is missing, start, print the address and the demo sign-in
+  ./warm start [--empty]    set up whatever is missing, start, print the address; a fresh one shows the demo, or nothing
+  ./warm workshop NAME E-MAIL [LEAD'S NAME]  make a workshop; its lead gets a mail to set a password
   ./warm stop               stop what start started
   ./warm test               set up whatever is missing, run every check and test
   ./warm bench [--json] [PART]  measure, each figure beside its limit, as ratios in one run
   ./warm pictures           retake docs/screenshots from the demo data
-  ./warm demo               reset the demo workshop
+  ./warm demo [--large]     reset the demo workshop; --large: with 100,000 jobs beside it
   ./warm core VERB FILE…    the core without the web: airway, simulate, diagnose (./warm core --help)
   ./warm stand-in [JOB.json] [--fault drop_outs]  instruments that are not there, to try the live readings with
   ./warm backup FILE        all there is in one file, with its hash beside it
@@ -31,8 +32,17 @@ Warm Draft: measures, finds and proves why a clothes dryer does not get its air.
 """
 
 
+def _only(*known: str) -> set[str]:
+    """The options that were given. Raises Trouble for any other."""
+    given = sys.argv[2:]
+    for option in given:
+        if option not in known:
+            raise say.Trouble(f"'{option}' is not known; ./warm {sys.argv[1]} takes {' or '.join(known) or 'nothing'}")
+    return set(given)
+
+
 def _start() -> int:
-    return serve.start(Places.of_app())
+    return serve.start(Places.of_app(), demo="--empty" not in _only("--empty"))
 
 
 def _stop() -> int:
@@ -65,7 +75,13 @@ def _pictures() -> int:
 
 
 def _demo() -> int:
-    return serve.demo(Places.of_app())
+    return serve.demo(Places.of_app(), large="--large" in _only("--large"))
+
+
+def _workshop() -> int:
+    if not 4 <= len(sys.argv) <= 5:
+        raise say.Trouble('name workshop and lead: ./warm workshop "Lake Dryer Works" lead@lake.example "Ada Fell"')
+    return serve.workshop(Places.of_app(), sys.argv[2:])
 
 
 def _file() -> str:
@@ -100,6 +116,7 @@ VERBS: dict[str, Callable[[], int]] = {
     "stand-in": _stand_in,
     "pictures": _pictures,
     "demo": _demo,
+    "workshop": _workshop,
     "backup": _backup,
     "restore": _restore,
     "core": _core,

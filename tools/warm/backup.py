@@ -47,6 +47,8 @@ def backup(places: Places, target: str) -> int:
     url, part = serve.database_url(places), file.with_name(file.name + ".part")
     with phase("backup"):
         try:
+            part.unlink(missing_ok=True)
+            part.touch(mode=0o600)  # all there is of everybody: its owner's alone
             quietly([str(system.postgres_bin() / "pg_dump"), "--format=custom", "--no-owner", "--no-privileges",
                      f"--file={part}"], "the backup", "Nothing was written.", env=_client(url))  # fmt: skip
             digest = _digest(part)
@@ -63,7 +65,11 @@ def restore(places: Places, source: str) -> int:
     file = Path(source).resolve()
     if not file.is_file():
         raise Trouble(f"{file} is not there")
-    told = _beside(file).read_text().split()[0] if _beside(file).is_file() else None
+    told = None
+    if _beside(file).is_file():
+        told = next(iter(_beside(file).read_text().split()), "")
+        if len(told) != 64:
+            raise Trouble(f"{_beside(file)} holds no SHA-256; write the backup's there, or take the file away")
     digest = _digest(file)
     if told is not None and told != digest:
         raise Trouble(f"{file} is not what was written: sha256 {digest}, {told} beside it. Take another backup.")
@@ -86,6 +92,12 @@ def restore(places: Places, source: str) -> int:
     key = serve.secret(places)
     with phase("tables up to date"):
         serve.manage(url, key, "migrate", "--no-input", doing="bringing the tables up to date")
+    # what the copied server was about to send is that server's to send
+    waiting = quietly([str(bins / "psql"), "-tAc", "WITH gone AS (DELETE FROM procrastinate_jobs WHERE status IN "
+                       "('todo', 'doing') RETURNING 1) SELECT count(*) FROM gone"],
+                      "emptying the queue", "", env=env).strip()  # fmt: skip
+    if waiting != "0":
+        print(f"{waiting} mails and other jobs that waited when it was written are not done from here.")
     print(serve.manage(url, key, "check_records", doing="holding the records against their hashes").strip())
     if told is None:
         print(f"No {_beside(file).name} lay beside it: the file itself was not checked (sha256 {digest}).")

@@ -20,7 +20,20 @@ listen_addresses = '127.0.0.1'
 unix_socket_directories = ''
 timezone = 'UTC'
 jit = off                        # it compiles for longer than any query of ours runs
+random_page_cost = 1.1           # no disk turns any more
+# what somebody wrote stands in no log, and no log grows for ever: a file a weekday
+log_error_verbosity = terse
+log_min_error_statement = panic
+logging_collector = on
+log_directory = 'log'
+log_filename = 'postgresql-%a.log'
+log_rotation_age = 1d
+log_rotation_size = 0
+log_truncate_on_rotation = on
+log_file_mode = 0600
 """
+#: The file in the data folder that holds it, written at each start: what is better in a later release holds there too.
+OURS = "warm.conf"
 THROW_AWAY = "fsync = off\nfull_page_writes = off\nsynchronous_commit = off\n"
 
 
@@ -89,7 +102,7 @@ def make(folder: Path, more: str = "") -> Cluster:
                  "UTF8", "--locale=C.UTF-8", "--no-instructions", doing="making the database",
                  remedy="Look at the lines above.")  # fmt: skip
         with (fresh / "postgresql.conf").open("a") as conf:
-            conf.write(CONFIGURATION + more)
+            conf.write(f"include_if_exists = '{OURS}'\n{more}")
         fresh.rename(cluster.data)
     return cluster
 
@@ -111,6 +124,7 @@ def start(cluster: Cluster, again_on: int | None = None) -> int:
     if port is not None:
         return port
     bins, port = system.postgres_bin(), again_on or free_port()
+    _configure(cluster)
     with phase("database"):
         _command(bins / "pg_ctl", "-D", str(cluster.data), "-l", str(cluster.folder / "log"), "-w", "-t", "30", "-o",
                  f"-p {port}", "start", doing="starting the database",
@@ -121,6 +135,19 @@ def start(cluster: Cluster, again_on: int | None = None) -> int:
         if not there.strip():
             quietly([*base, "CREATE DATABASE warm"], "making the database", "", env=env)
     return port
+
+
+def _configure(cluster: Cluster) -> None:
+    """Write our settings, and have them read."""
+    (cluster.data / OURS).write_text(CONFIGURATION)
+    if os.geteuid() == 0:
+        owner = pwd.getpwnam("postgres")
+        os.chown(cluster.data / OURS, owner.pw_uid, owner.pw_gid)
+    conf = cluster.data / "postgresql.conf"
+    include = f"include_if_exists = '{OURS}'"
+    said = conf.read_text()
+    if include not in said:  # at the end: the defaults above are the maker's
+        conf.write_text(f"{said}\n{include}\n")
 
 
 def stop(cluster: Cluster) -> None:

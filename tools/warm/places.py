@@ -33,6 +33,10 @@ class Places:
         return self.state / "logs"
 
     @property
+    def mail(self) -> Path:
+        return self.state / "mail"
+
+    @property
     def secret(self) -> Path:
         return self.state / "secret"
 
@@ -44,9 +48,13 @@ class Places:
         """Make the folders, or say what stands in the way."""
         try:
             self.state.mkdir(parents=True, exist_ok=True)
-            self.logs.mkdir(exist_ok=True)
-            if os.geteuid() == 0:
-                self.state.chmod(0o755)  # the database runs as another user and has to get through
+            # the database runs as another user and has to get through, no more; the rest is the owner's alone
+            self.state.chmod(0o711 if os.geteuid() == 0 else 0o700)
+            for own in (self.logs, self.mail):
+                own.mkdir(exist_ok=True)
+                own.chmod(0o700)
+                for file in own.glob("*"):
+                    file.chmod(0o600)
         except PermissionError:
             raise Trouble(
                 f"no right to write {self.state}; choose another folder: WARM_STATE=DIR ./warm start"

@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 import contextlib
+import fcntl
+import hashlib
 import json
 import os
 import secrets
 import signal
 import socket
 import subprocess
+import sys
 import time
 import urllib.error
 import urllib.request
+from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -29,7 +33,7 @@ SIGN_IN = ("ines@skellmere.example", "warm-draft-demo")
 
 @dataclass(frozen=True)
 class Running:
-    """The processes of a running app: web and worker."""
+    """The keepers of a running app's processes: web and worker."""
 
     pid: int
     port: int
@@ -90,8 +94,8 @@ def manage(url: str, key: str, *arguments: str, doing: str) -> str:
                    cwd=str(ROOT))  # fmt: skip
 
 
-def prepare(places: Places) -> tuple[str, str, Path]:
-    """Everything before the web process: packages, front end, database, demo.
+def prepare(places: Places, demo: bool = True) -> tuple[str, str, Path]:
+    """Everything before the web process: packages, front end, database; the demo where there is no workshop yet.
 
     Returns the database URL, the secret key and the folder of the front end.
     """
@@ -99,46 +103,59 @@ def prepare(places: Places) -> tuple[str, str, Path]:
     environment.python(dev=False)
     built = environment.front_end()
     url, key = database_url(places), secret(places)
-    with phase("tables and demo data"):
+    with phase("tables"):
         manage(url, key, "migrate", "--no-input", doing="bringing the tables up to date")
-        manage(url, key, "demo", doing="laying out the demo workshop")
+    # its password is printed for everybody: never beside TLS, which is how the world comes in
+    if demo and os.environ.get("WARM_HTTPS") != "1":
+        with phase("demo workshop"):
+            manage(url, key, "demo", doing="laying out the demo workshop")
     return url, key, built
+
+
+def _figures(state: Path) -> Path:
+    """Where web processes leave their figures: in memory where that is a file system, for they are written at each
+    request, and a full disk must not end a process."""
+    name = f"warm-draft-{hashlib.sha256(str(state).encode()).hexdigest()[:10]}-{os.geteuid()}"
+    memory = Path("/dev/shm")
+    return memory / name if os.access(memory, os.W_OK) else state / "figures"
 
 
 def _env(url: str, key: str, port: int, log: Path, built: Path) -> dict[str, str]:
     """What web and worker are told; what the caller's environment says already stands."""
     state = log.parent.parent
-    figures = state / "figures"  # each web process leaves its own there; they are added up when asked
-    figures.mkdir(exist_ok=True)
-    usual = {"WARM_POOL": "8", "WARM_HEARTBEAT": "10", "WARM_INSTRUMENTS": STAND_IN, "WARM_MAIL": str(state / "mail"),
+    figures = _figures(state)
+    figures.mkdir(mode=0o700, exist_ok=True)
+    usual = {"WARM_POOL": "4", "WARM_HEARTBEAT": "10", "WARM_INSTRUMENTS": STAND_IN, "WARM_MAIL": str(state / "mail"),
              "WARM_ADDRESS": f"http://127.0.0.1:{port}", "PROMETHEUS_MULTIPROC_DIR": str(figures)}  # fmt: skip
     return environment.python_env(**(usual | {name: os.environ[name] for name in usual if name in os.environ}),
                                   DATABASE_URL=url, WARM_SECRET_KEY=key, OPENBLAS_NUM_THREADS="1",
                                   WARM_WEB_DIST=str(built))  # fmt: skip
 
 
+def _keep(command: list[str], log: Path, env: dict[str, str]) -> subprocess.Popen[bytes]:
+    """Start a process with its keeper, which starts it again should it die and keeps its log small."""
+    path = os.pathsep.join(filter(None, (str(ROOT / "tools"), env.get("PYTHONPATH"))))
+    return subprocess.Popen(
+        [sys.executable, "-m", "warm.keep", str(log), *command], stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL,
+        stderr=subprocess.DEVNULL, start_new_session=True, env=env | {"PYTHONPATH": path}, cwd=ROOT,
+    )  # fmt: skip
+
+
 def launch_worker(url: str, key: str, port: int, log: Path, built: Path) -> int:
-    """Start the worker: mails, housekeeping. Its pid."""
+    """Start the worker: mails, housekeeping. The pid of its keeper."""
     env = _env(url, key, port, log, built) | {"WARM_POOL": "0"}
-    with log.open("ab") as out:
-        worker = subprocess.Popen(
-            [str(PYTHON), "server/manage.py", "work"],
-            stdin=subprocess.DEVNULL, stdout=out, stderr=out, start_new_session=True, env=env, cwd=ROOT,
-        )  # fmt: skip
-    return worker.pid
+    return _keep([str(PYTHON), "server/manage.py", "work"], log, env).pid
 
 
 def launch(url: str, key: str, port: int, log: Path, built: Path) -> int:
-    """Start the web process and wait until it answers; its pid."""
+    """Start the web process and wait until it answers; the pid of its keeper."""
     env = _env(url, key, port, log, built)
-    for figures in (log.parent.parent / "figures").glob("*.db"):
+    for figures in _figures(log.parent.parent).glob("*.db"):
         figures.unlink()  # of processes that are gone
-    with log.open("ab") as out:
-        web = subprocess.Popen(
-            [str(VENV / "bin" / "gunicorn"), "--config", str(ROOT / "server" / "config" / "gunicorn.py"), "--chdir",
-             "server", "--bind", f"127.0.0.1:{port}"],
-            stdin=subprocess.DEVNULL, stdout=out, stderr=out, start_new_session=True, env=env, cwd=ROOT,
-        )  # fmt: skip
+    web = _keep(
+        [str(VENV / "bin" / "gunicorn"), "--config", str(ROOT / "server" / "config" / "gunicorn.py"), "--chdir",
+         "server", "--bind", f"127.0.0.1:{port}"], log, env,
+    )  # fmt: skip
     deadline = time.monotonic() + 60
     while time.monotonic() < deadline:
         if web.poll() is not None:
@@ -150,6 +167,25 @@ def launch(url: str, key: str, port: int, log: Path, built: Path) -> int:
             time.sleep(0.1)
     end(web.pid)
     raise Trouble(f"the web process does not answer; its log is {log}")
+
+
+def children(pid: int) -> list[int]:
+    """A process's children."""
+    told = subprocess.run(["ps", "-o", "pid=", "--ppid", str(pid)], capture_output=True, text=True).stdout
+    return [int(line) for line in told.split()]
+
+
+def serving(web: int) -> list[int]:
+    """The processes that answer requests, below a keeper and gunicorn's own."""
+    return [process for master in children(web) for process in children(master)]
+
+
+@contextlib.contextmanager
+def _alone(places: Places) -> Iterator[None]:
+    """One start or stop of an instance at a time: whoever comes second waits, and finds what the first has done."""
+    with (places.state / "starting").open("a") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        yield
 
 
 def end(pid: int) -> None:
@@ -168,27 +204,46 @@ def end(pid: int) -> None:
             return
 
 
-def start(places: Places) -> int:
+def start(places: Places, demo: bool = True) -> int:
     """Set up, start, print where."""
-    port, running = _port(), _running(places)
+    port = _port()
+    places.make()
+    with _alone(places):
+        return _start(places, port, demo)
+
+
+def _start(places: Places, port: int, demo: bool) -> int:
+    running = _running(places)
     if running is not None:
         print(f"Already running at http://127.0.0.1:{running.port}/ (./warm stop stops it)")
         return 0
     if _listening(port):
         raise Trouble(f"port {port} is in use by another program; choose another: WARM_PORT={port + 1} ./warm start")
     began = time.monotonic()
-    url, key, built = prepare(places)
+    url, key, built = prepare(places, demo)
     with phase("web and worker"):
         pid = launch(url, key, port, places.logs / "web.log", built)
         worker = launch_worker(url, key, port, places.logs / "worker.log", built)
     places.running.write_text(json.dumps({"pid": pid, "port": port, "worker": worker}))
     print(f"\nWarm Draft runs at http://127.0.0.1:{port}/  ({time.monotonic() - began:.0f} s)")
-    print(f"Demo sign-in: {SIGN_IN[0]}  password: {SIGN_IN[1]}")
+    shown = manage(url, key, "demo", "--is-there", doing="looking who is there").strip()
+    if shown == "demo":
+        print(f"Demo sign-in: {SIGN_IN[0]}  password: {SIGN_IN[1]}")
+    elif shown == "nobody":
+        print("No workshop yet. The first: ./warm workshop NAME E-MAIL-OF-ITS-LEAD")
     return 0
 
 
 def stop(places: Places) -> int:
     """Stop what start started, and nothing else."""
+    if not places.state.is_dir():
+        print("Nothing of this checkout was running.")
+        return 0
+    with _alone(places):
+        return _stop(places)
+
+
+def _stop(places: Places) -> int:
     running = _running(places)
     if running is not None:
         with phase("web and worker"):
@@ -204,12 +259,27 @@ def stop(places: Places) -> int:
     return 0
 
 
-def demo(places: Places) -> int:
-    """Reset the demo workshop."""
+def _with_tables(places: Places) -> tuple[str, str]:
     places.make()
     environment.python(dev=False)
     url, key = database_url(places), secret(places)
+    manage(url, key, "migrate", "--no-input", doing="bringing the tables up to date")
+    return url, key
+
+
+def demo(places: Places, large: bool) -> int:
+    """Reset the demo workshop; large: with the jobs of years."""
+    url, key = _with_tables(places)
     with phase("demo workshop"):
-        manage(url, key, "migrate", "--no-input", doing="bringing the tables up to date")
         manage(url, key, "demo", "--reset", doing="resetting the demo workshop")
+    if large:
+        with phase("the jobs of years"):
+            manage(url, key, "demo", "--large", doing="laying out the jobs of years")
+    return 0
+
+
+def workshop(places: Places, arguments: list[str]) -> int:
+    """Make a workshop with its lead."""
+    url, key = _with_tables(places)
+    print(manage(url, key, "workshop", *arguments, doing="making the workshop").strip())
     return 0
