@@ -11,7 +11,7 @@ from warmdraft.text import unwritable
 
 
 def _told(value: Any) -> Any:
-    if not isinstance(value, str | datetime):
+    if not isinstance(value, str | datetime) or (isinstance(value, str) and ":" not in value):
         raise ValueError(f"is no moment; {WANTED}")
     return value
 

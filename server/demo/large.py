@@ -199,9 +199,11 @@ def lay_out(jobs: int, told: Callable[[str], object]) -> None:
 
 
 def _workshop(workshop: UUID, demo: UUID, lead: UUID, jobs: int) -> None:
-    facts: dict[str, Any] = {"workshop": workshop, "demo": demo, "lead": lead, "seed": str(workshop), "now": timezone.now(),
-             "open": OPEN, "readings": READINGS, "lines": LINES, "records": RECORDS, "first_half": _FIRST,
-             "second_half": _SECOND, "contacts": _CONTACTS}  # fmt: skip
+    facts: dict[str, Any] = {
+        "workshop": workshop, "demo": demo, "lead": lead, "seed": str(workshop), "now": timezone.now(), "open": OPEN,
+        "readings": READINGS, "lines": LINES, "records": RECORDS, "first_half": _FIRST, "second_half": _SECOND,
+        "contacts": _CONTACTS,
+    }  # fmt: skip
     with connection.cursor() as cursor:
         cursor.execute("DROP TABLE IF EXISTS template")
         cursor.execute(_TEMPLATES, facts)

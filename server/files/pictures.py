@@ -93,7 +93,8 @@ def _in_use(who: Member) -> int:
     """Bytes of the pictures that some photo still shows; one that was taken away makes room at once."""
     shown = [
         Exists(relation.related_model._default_manager.filter(picture=OuterRef("pk"), withdrawn=False))
-        for relation in Picture._meta.related_objects
+        for relation in Picture._meta.get_fields(include_hidden=True)
+        if relation.one_to_many
     ]
     rows = Picture.objects.filter(workshop=who.workshop).filter(*shown)
     return rows.aggregate(total=Sum("size"))["total"] or 0

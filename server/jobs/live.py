@@ -17,11 +17,11 @@ from datetime import timedelta
 from uuid import UUID
 
 import psycopg
-from django.db import connection
 from django.dispatch import receiver
 from django.utils import timezone
 
 from config.health import connection_parts
+from config.slots import give_connection_back
 from jobs.happened import CHANNEL, tell
 from jobs.models import Job, Presence
 from people.may import Member
@@ -154,7 +154,7 @@ def stream(who: Member, job_id: UUID, sitting: str, changes: queue.SimpleQueue[i
             if version is None or not still_in(who, sitting):
                 return  # the job is gone, or who asked
             yield _event(version, here(who, job_id))
-            connection.close()  # back to the pool: waiting needs none
+            give_connection_back()  # waiting needs none
             heard = {0}
             with contextlib.suppress(queue.Empty):
                 heard.add(changes.get(timeout=SIGN_OF_LIFE))
@@ -165,4 +165,4 @@ def stream(who: Member, job_id: UUID, sitting: str, changes: queue.SimpleQueue[i
     finally:
         ears.leave(job_id, who.person.id, changes)
         _gone(who, job_id)
-        connection.close()
+        give_connection_back()

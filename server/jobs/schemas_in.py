@@ -11,7 +11,8 @@ from config.given import Given, Moment
 class PlaceIn(Given):
     """A place; an id of the workshop's own or a new one made by the client.
 
-    version: of the place that was shown, where something of it is changed. Without one a known place stays as it is.
+    version: of the place that was shown, where something of it is changed. as_known: it is only named; should it be
+    known, it stays as it is. A client of an earlier release says neither: then too.
     """
 
     id: UUID
@@ -19,13 +20,14 @@ class PlaceIn(Given):
     address: str = Field("", max_length=200)
     contact: str = Field("", max_length=120)
     version: int | None = None
+    as_known: bool = False
 
 
 class MachineIn(Given):
     """A machine; an id of the workshop's own or a new one made by the client.
 
-    version: of the machine that was shown, where something of it is changed. Without one only what a known machine's
-    layout is may change.
+    version: of the machine that was shown, where something of it is changed. as_known: it is only named; should it be
+    known, it stays as it is. A client of an earlier release says neither: then a known machine's layout may change.
     """
 
     id: UUID
@@ -37,6 +39,7 @@ class MachineIn(Given):
     variant: dict[str, str] | None = Field(default=None, max_length=20)
     age_years: float | None = Field(default=None, ge=0, le=100)
     version: int | None = None
+    as_known: bool = False
 
 
 class ToldIn(Given):

@@ -34,18 +34,19 @@ _Row = TypeVar("_Row", bound=Fact)
 
 @dataclass(frozen=True, slots=True)
 class PlaceFacts:
-    """A place as a client gives it; version: of the one it was shown, None where it changes nothing of it."""
+    """A place as a client gives it; version: of the one it was shown, where it changes something of it."""
 
     id: UUID
     name: str
     address: str
     contact: str
     version: int | None = None
+    as_known: bool = False
 
 
 @dataclass(frozen=True, slots=True)
 class MachineFacts:
-    """A machine as a client gives it; version: of the one it was shown, None where it only says its layout.
+    """A machine as a client gives it; version: of the one it was shown, where it changes something of it.
 
     variant, data_plate: None where the client does not show them: then they stay as they are.
     """
@@ -60,6 +61,7 @@ class MachineFacts:
     age_years: float | None
     data_plate: dict[str, Any] | None = None
     version: int | None = None
+    as_known: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,13 +91,14 @@ _ITS_LAYOUT = ("layout", "variant")
 
 
 def _put_place_or_machine(
-    model: type[Place] | type[Machine], who: Member, row_id: UUID, version: int | None, facts: dict[str, Any]
+    model: type[Place] | type[Machine], who: Member, given: PlaceFacts | MachineFacts, facts: dict[str, Any]
 ) -> tuple[dict[str, Any], dict[str, Any]]:
     """Create a place or a machine of this workshop, or change what was changed of it; what it was before and is now.
 
     An id in use elsewhere is not found. Changed only from the version there is: two jobs share a place, and what one
     changed the other would put back without a word.
     """
+    row_id, version = given.id, given.version
     hold_id(row_id)
     row: Place | Machine | None = model._default_manager.select_for_update(of=("self",)).filter(id=row_id).first()
     if row is None:
@@ -104,11 +107,15 @@ def _put_place_or_machine(
         return {}, {}
     if row.workshop_id != who.workshop.id:
         raise Http404
+    if given.as_known:
+        return {}, {}
     offered = {name: value for name, value in facts.items() if value is not None or name == "age_years"}
     if version is None:
         offered = {name: value for name, value in offered.items() if name in _ITS_LAYOUT}
     recorded = _plain(row, offered)
-    changed = [name for name in offered if offered[name] != recorded[name]]
+    changed = [
+        name for name in offered if (offered[name] or None) != (recorded[name] or None)
+    ]  # {} says as much as null
     before, after = ({name: part[name] for name in changed} for part in (recorded, offered))
     if not changed:
         return {}, {}
@@ -139,10 +146,10 @@ def put_job(
         job = queries.locked(who, job_id) if queries.job_exists(job_id) else None
         if job is not None:
             _not_handed_over(job)
+        its_machine = _its_facts(machine) | {"place_id": place.id}
         changes = [
-            ("place_changed", *_put_place_or_machine(Place, who, place.id, place.version, _its_facts(place))),
-            ("machine_changed", *_put_place_or_machine(
-                Machine, who, machine.id, machine.version, _its_facts(machine) | {"place_id": place.id})),
+            ("place_changed", *_put_place_or_machine(Place, who, place, _its_facts(place))),
+            ("machine_changed", *_put_place_or_machine(Machine, who, machine, its_machine)),
         ]  # fmt: skip
         offered = {name: value for name, value in asdict(facts).items() if value is not None}
         if job is None:
@@ -173,7 +180,7 @@ def _logged(facts: dict[str, Any]) -> dict[str, Any]:
 
 
 def _its_facts(facts: PlaceFacts | MachineFacts) -> dict[str, Any]:
-    return {key: value for key, value in asdict(facts).items() if key not in ("id", "version")}
+    return {key: value for key, value in asdict(facts).items() if key not in ("id", "version", "as_known")}
 
 
 def hold_id(row_id: UUID) -> None:

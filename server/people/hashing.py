@@ -4,9 +4,9 @@ import os
 import threading
 
 from django.contrib.auth.hashers import check_password, make_password
-from django.db import connection
 
 from config.problems import Problem
+from config.slots import give_connection_back
 from people.models import Person
 
 _slots = threading.BoundedSemaphore(max(1, (os.cpu_count() or 2) // 2))
@@ -16,8 +16,7 @@ PATIENCE = 15.0
 
 class _Slot:
     def __enter__(self) -> None:
-        if not connection.in_atomic_block:
-            connection.close()  # back to the pool: hashing needs none
+        give_connection_back()
         if not _slots.acquire(timeout=PATIENCE):
             raise Problem(503, "busy", "Many are signing in at this moment; try again in a minute.")
 

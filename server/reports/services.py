@@ -93,7 +93,8 @@ def hand_over(who: Member, job_id: UUID, record_id: UUID, note: str, at: datetim
             id=record_id, workshop=who.workshop, job=job, by=who.person, at=at, note=note, snapshot=snapshot,
             sha256=digest(snapshot), model_version=MODEL_VERSION, edition=edition,
         )  # fmt: skip
-        Job.objects.filter(id=job.id).update(shut=True, editions=edition)
+        job.shut, job.editions = True, edition
+        job.save(update_fields=["shut", "editions"])
         keep_lesson(known.job)
         log(
             who,

@@ -2404,12 +2404,17 @@ export interface components {
          * MachineIn
          * @description A machine; an id of the workshop's own or a new one made by the client.
          *
-         *     version: of the machine that was shown, where something of it is changed. Without one only what a known machine's
-         *     layout is may change.
+         *     version: of the machine that was shown, where something of it is changed. as_known: it is only named; should it be
+         *     known, it stays as it is. A client of an earlier release says neither: then a known machine's layout may change.
          */
         MachineIn: {
             /** Age Years */
             age_years?: number | null;
+            /**
+             * As Known
+             * @default false
+             */
+            as_known: boolean;
             /**
              * Energy
              * @enum {string}
@@ -3027,7 +3032,8 @@ export interface components {
          * PlaceIn
          * @description A place; an id of the workshop's own or a new one made by the client.
          *
-         *     version: of the place that was shown, where something of it is changed. Without one a known place stays as it is.
+         *     version: of the place that was shown, where something of it is changed. as_known: it is only named; should it be
+         *     known, it stays as it is. A client of an earlier release says neither: then too.
          */
         PlaceIn: {
             /**
@@ -3035,6 +3041,11 @@ export interface components {
              * @default
              */
             address: string;
+            /**
+             * As Known
+             * @default false
+             */
+            as_known: boolean;
             /**
              * Contact
              * @default

@@ -28,7 +28,7 @@ export const openJob = (job: string, facts: Omit<JobIn, 'at'>) =>
 export function changeJob(
   job: Job,
   change: Partial<Pick<Job, 'complaints' | 'circumstances' | 'said' | 'told'>>,
-  way: { layout: string; variant: Record<string, string> } = job.machine,
+  way?: { layout: string; variant: Record<string, string> },
 ) {
   const { id, name, profile, energy, supply, age_years, version } = job.machine
   return openJob(job.id, {
@@ -38,17 +38,18 @@ export function changeJob(
     told: job.told,
     said: job.said,
     booked_for: job.booked_for,
-    place: job.place,
+    place: { ...job.place, as_known: true },
     machine: {
       id,
       name,
       profile,
-      layout: way.layout,
-      variant: way.variant,
+      layout: way?.layout ?? job.machine.layout,
+      variant: way?.variant ?? job.machine.variant,
       energy: energy === 'gas' ? 'gas' : 'electric',
       supply: supply === 'plug' ? 'plug' : 'hard_wired',
       age_years,
       version,
+      as_known: !way,
     },
     based_on: job.version,
     ...change,

@@ -53,17 +53,19 @@ export function NewJobPage() {
             name: known.name,
             address: known.address,
             contact: known.contact,
-            version: known.version,
+            as_known: true,
           }
-        : { id: ids.place, name: placeName.trim(), address: '', contact: '' },
+        : { id: ids.place, name: placeName.trim(), address: '', contact: '', as_known: false },
       machine: machine
         ? {
             ...machine,
+            as_known: true,
             energy: machine.energy === 'gas' ? 'gas' : 'electric',
             supply: machine.supply === 'plug' ? 'plug' : 'hard_wired',
           }
         : {
             id: ids.machine,
+            as_known: false,
             name: '',
             profile,
             ...way,
