@@ -277,13 +277,17 @@ def under_load() -> list[Figure]:
 
 
 def people_working() -> list[Figure]:
-    """Fifty people for ten minutes: each kind of request beside the one that does nothing, errors, memory."""
+    """Fifty people for ten minutes on a workshop of 1,000 jobs: each kind of request beside the one that does nothing,
+    errors, memory."""
     from load import working
+    from scale import LEAD, SMALL, lay_out
     from warm.serve import SIGN_IN
 
     seconds = float(os.environ.get("WARM_WORKING_SECONDS", "600"))
-    told = working(os.environ["WARM_URL"], *SIGN_IN, people=50, seconds=seconds, web=int(os.environ["WARM_WEB_PID"]))
-    limits = {"list": 12, "job": 4, "here": 3, "history": 4, "mark": 8, "reading": 10}
+    lay_out("--one", SMALL, "--jobs", "1000")
+    told = working(os.environ["WARM_URL"], LEAD, SIGN_IN[1], people=50, seconds=seconds,
+                   web=int(os.environ["WARM_WEB_PID"]))  # fmt: skip
+    limits = {"list": 6, "found": 6, "job": 3, "here": 3, "history": 4, "mark": 8, "reading": 10}
     return [
         *(
             Figure(f"50 people: {name}, p95 × doing nothing", told.p95[name] / told.p95["nothing"], limit, "×")
@@ -293,6 +297,20 @@ def people_working() -> list[Figure]:
         Figure(f"50 people: answers that were no good, of {told.requests}", len(told.errors), 0, ""),
         Figure("50 people: memory of the web, late × early", told.memory_late / told.memory_early, 1.15, "×"),
     ]
+
+
+def scale() -> list[Figure]:
+    """A workshop of 100,000 jobs, 100,000 more in others, beside one of 1,000."""
+    from scale import grown, seconds_to_the_list
+
+    url = os.environ["WARM_URL"]
+    told = grown(url)
+    return [
+        Figure("200,000 jobs and 2,000,000 readings laid out", told.laid_out, 600, "s"),
+        *(Figure(f"with 100,000 jobs: {name}, × its time with 1,000", ratio, 1.5, "×")
+          for name, ratio in told.ratios.items()),
+        Figure("with 100,000 jobs: first paint of the list", seconds_to_the_list(url, told.workshop) * 1000, 300, "ms"),
+    ]  # fmt: skip
 
 
 def kills() -> list[Figure]:
@@ -341,7 +359,7 @@ def first_view() -> list[Figure]:
 def main() -> int:
     parts: list[Callable[[], list[Figure]]] = [
         verdict_speed, many_files, drying, planner, first_view, screen, under_load, marking, accuracy, policy, kills,
-        fuzzed, offline, people_working,
+        fuzzed, offline, people_working, scale,
     ]  # fmt: skip
     as_json = "--json" in sys.argv
     asked = [word for word in sys.argv[1:] if word != "--json"]

@@ -126,12 +126,13 @@ def working(url: str, email: str, password: str, people: int, seconds: float, we
     web: the pid of the web's keeper; the memory of the processes that answer is watched.
     """
     clients = [Client(url, email, password) for _ in range(people)]
-    rows = json.loads(clients[0].ask("GET", "/api/v1/jobs")[1])
-    jobs = [row["id"] for row in rows if not row["handed_over"]]
+    jobs = [row["id"] for which in ("open", "earlier")
+            for row in json.loads(clients[0].ask("GET", f"/api/v1/jobs?which={which}")[1])]  # fmt: skip
     at = {"at": "2026-11-25T09:00:00+00:00"}
     acts: dict[str, Callable[[Client, str], tuple[int, bytes]]] = {
         "nothing": lambda c, _: c.ask("GET", "/api/v1/nothing"),
-        "list": lambda c, _: c.ask("GET", "/api/v1/jobs"),
+        "list": lambda c, _: c.ask("GET", "/api/v1/jobs?which=open"),
+        "found": lambda c, _: c.ask("GET", "/api/v1/jobs?q=kennels"),
         "job": lambda c, job: c.ask("GET", f"/api/v1/jobs/{job}"),
         "here": lambda c, job: c.ask("GET", f"/api/v1/jobs/{job}/here"),
         "history": lambda c, job: c.ask("GET", f"/api/v1/jobs/{job}/history"),
@@ -147,7 +148,7 @@ def working(url: str, email: str, password: str, people: int, seconds: float, we
     def work(client: Client, draw: random.Random) -> None:
         mine = draw.choice(jobs)
         while time.monotonic() < ends:
-            name = draw.choices(list(acts), weights=(3, 1, 4, 3, 0.3, 1, 0.5))[0]
+            name = draw.choices(list(acts), weights=(3, 1, 0.5, 4, 3, 0.3, 1, 0.5))[0]
             began = time.perf_counter()
             status, _ = acts[name](client, mine)
             spans[name].append(time.perf_counter() - began)

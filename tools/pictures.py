@@ -59,7 +59,8 @@ def _open(page: Page, place: str | None, where: str) -> None:
         return
     page.goto(f"{URL}/jobs")
     if place == "paint job":  # the one that is handed over
-        page.locator("section", has_text="Handed over").get_by_role("link").first.click()
+        page.get_by_role("button", name="Handed over").click()
+        page.locator("section").get_by_role("link").first.click()
     else:
         page.get_by_role("link", name=re.compile(place)).first.click()
     page.get_by_label("Draft line").wait_for()

@@ -178,15 +178,16 @@ INSERT INTO jobs_word (workshop_id, word) SELECT %(workshop)s::uuid, w FROM (
 """
 
 
-def lay_out(jobs: int, told: Callable[[str], object]) -> None:
-    """Lay out so many jobs in one workshop and as many in two others; what was laid out before is left as it is."""
+def lay_out(jobs: int, told: Callable[[str], object], one: str = "") -> None:
+    """Lay out so many jobs in one workshop and as many in two others, or in one of a name; what is there stays."""
+    sizes = [(one, jobs)] if one else zip(WORKSHOPS, (jobs, jobs // 2, jobs - jobs // 2), strict=True)
     began = time.monotonic()
     demo = reset(timezone.now()) if not Workshop.objects.filter(id=uuid5(WORLD, "workshop")).exists() else None
     demo_id = demo.id if demo else uuid5(WORLD, "workshop")
     lead = Person.objects.filter(email=LEAD).first() or Person.objects.create_user(
         LEAD, PASSWORD, name="Lena Many", for_looking_round=True
     )
-    for name, number in zip(WORKSHOPS, (jobs, jobs // 2, jobs - jobs // 2), strict=True):
+    for name, number in sizes:
         workshop, made = Workshop.objects.get_or_create(id=uuid5(WORLD, name), defaults={"name": name})
         if not made:
             continue

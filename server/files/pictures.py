@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from django.conf import settings
-from django.db.models import Exists, OuterRef, Sum
+from django.db.models import Exists, ManyToOneRel, OuterRef, Sum
 from django.http import Http404
 
 from config.problems import Problem
@@ -94,7 +94,7 @@ def _in_use(who: Member) -> int:
     shown = [
         Exists(relation.related_model._default_manager.filter(picture=OuterRef("pk"), withdrawn=False))
         for relation in Picture._meta.get_fields(include_hidden=True)
-        if relation.one_to_many
+        if isinstance(relation, ManyToOneRel)
     ]
     rows = Picture.objects.filter(workshop=who.workshop).filter(*shown)
     return rows.aggregate(total=Sum("size"))["total"] or 0

@@ -1,6 +1,8 @@
-"""Nothing starves the rest: pictures, layouts, instruments, streams and what is kept have an end, in memory and time."""
+"""Nothing starves the rest: pictures, layouts, instruments, streams, what is kept have an end in memory and time."""
 
 import io
+import re
+import resource
 import threading
 import time
 import uuid
@@ -8,6 +10,7 @@ from concurrent.futures import ThreadPoolExecutor
 
 import pytest
 from django.db import connection
+from django.utils import timezone
 from PIL import Image
 from tests.core.test_limits import tangled
 from tests.server.factories import a_technician
@@ -23,7 +26,7 @@ from instruments.scpi import Instrument, InstrumentTrouble, LiveReading
 from jobs import answer, live
 from jobs.answer import Kept
 from jobs.models import Log, Photo
-from jobs.tasks import sweep
+from jobs.tasks import A_DAY, sweep
 from warmdraft.teardown import layout_document
 
 pytestmark = pytest.mark.django_db
@@ -55,9 +58,6 @@ def with_scans(scans: int) -> bytes:
     ],
 )
 def test_what_unfolds_beyond_any_need_is_refused_in_little_memory(body, said):
-    import re
-    import resource
-
     who = a_technician()
     job = who.opens()
     before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
@@ -110,10 +110,6 @@ def test_photos_that_are_taken_away_make_room_at_once_and_are_gone_after_a_day(s
     assert adds(who, job, other).status_code == 200
     sweep(0)
     assert Photo.objects.count() == 2  # it can still be put back
-    from django.utils import timezone
-
-    from jobs.tasks import A_DAY
-
     Photo.objects.filter(withdrawn=True).update(withdrawn_at=timezone.now() - A_DAY)
     Picture.objects.update(created_at=timezone.now() - 2 * A_DAY)
     sweep(0)

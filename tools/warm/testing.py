@@ -177,7 +177,8 @@ def with_app(arguments: list[str]) -> int:
         logs.mkdir()
         pid = serve.launch(url, key, port, logs / "web.log", built)
         try:
-            env = _environment(path, WARM_CHROMIUM=browser, WARM_URL=f"http://127.0.0.1:{port}", WARM_WEB_PID=str(pid),
+            env = _environment(path, DATABASE_URL=url, WARM_CHROMIUM=browser, WARM_URL=f"http://127.0.0.1:{port}",
+                               WARM_WEB_PID=str(pid),
                                WARM_WEB_DIST=str(built))  # fmt: skip
             return subprocess.run([str(PYTHON), *arguments], env=env, cwd=ROOT, stdout=sys.stdout).returncode
         finally:

@@ -20,7 +20,8 @@ class Command(BaseCommand):
         parser.add_argument("--reset", action="store_true", help="take it away and build it anew")
         parser.add_argument("--is-there", action="store_true", help="say demo, nobody or others")
         parser.add_argument("--large", action="store_true", help="beside it, the jobs of years, in two workshops")
-        parser.add_argument("--jobs", type=int, default=100_000, help="so many of them in each")
+        parser.add_argument("--jobs", type=int, default=100_000, help="so many in one, and in two others together")
+        parser.add_argument("--one", default="", metavar="NAME", help="in a workshop of this name alone")
 
     def handle(self, *args: Any, **options: Any) -> None:
         if options["is_there"]:
@@ -30,6 +31,6 @@ class Command(BaseCommand):
         if settings.HTTPS:
             raise CommandError("WARM_HTTPS=1: the demo's password is printed for everybody; lay it out on one machine.")
         if options["large"]:
-            lay_out(options["jobs"], self.stdout.write)
+            lay_out(options["jobs"], self.stdout.write, options["one"])
         elif options["reset"] or not Workshop.objects.exists():
             reset(timezone.now())
