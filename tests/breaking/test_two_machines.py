@@ -56,7 +56,8 @@ class _Proxy(BaseHTTPRequestHandler):
 @pytest.fixture(scope="module")
 def two():
     """The proxy's address, the two machines', and the database's."""
-    with TemporaryDirectory(dir="/var/tmp" if os.geteuid() == 0 else None) as name:
+    with TemporaryDirectory(dir="/var/tmp" if os.geteuid() == 0 else None) as name, pytest.MonkeyPatch.context() as own:
+        own.delenv("DJANGO_SETTINGS_MODULE", raising=False)  # the apps have their own
         folder = Path(name)
         folder.chmod(0o755)
         app = _App(folder, Path(os.environ["WARM_WEB_DIST"]))

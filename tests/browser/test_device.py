@@ -117,7 +117,7 @@ def test_a_tab_of_another_person_writes_nothing_under_their_name(phone):
     page.goto(f"{phone.url}/jobs/{job}/make_safe")
     page.get_by_role("button", name=re.compile("^Done")).first.wait_for()
     hold = {"on": True}
-    context.route("**/marks/**", lambda route: route.abort() if hold["on"] else route.continue_())
+    context.route("**/marks/**", lambda route: route.abort("internetdisconnected") if hold["on"] else route.continue_())
     page.get_by_role("button", name=re.compile("^Done")).first.click()
     expect(page.get_by_text("1 waiting to be sent").last).to_be_visible()
     second = context.new_page()
@@ -158,7 +158,7 @@ def test_one_write_that_the_server_cannot_answer_never_stops_the_rest(phone):
 
     def stumble(route):
         stumbled.append(1)
-        route.fulfill(status=500, content_type="text/html", body="<h1>Oh</h1>")
+        route.fulfill(status=413, content_type="text/html", body="<h1>Too large</h1>")
 
     page.context.route("**/logs/**", stumble)
     page.route("**/api/v1/writes", lambda route: route.fulfill(status=404, body="{}"))  # each by itself
@@ -187,10 +187,11 @@ def test_one_write_that_the_server_cannot_answer_never_stops_the_rest(phone):
         page.wait_for_timeout(400)
         if Mark.objects.filter(job=job).exists():
             break
-    assert Mark.objects.filter(job=job).exists() and len(stumbled) == 5
+    # one whose answer a new page did not wait for counts for nothing
+    assert Mark.objects.filter(job=job).exists() and 5 <= len(stumbled) <= 7
     assert not Log.objects.exists()
     page.get_by_role("button", name="1 refused").last.click()
-    expect(page.get_by_role("dialog")).to_contain_text("Tried five times; what else waits goes on.")
+    expect(page.get_by_role("dialog")).to_contain_text("Tried 5 times; what else waits goes on.")
     with page.expect_download() as download:
         page.get_by_role("button", name="Save to a file").click()
     assert download.value.suggested_filename == "log-of-hood-flow.json"

@@ -115,7 +115,7 @@ def test_two_versions_are_put_side_by_side(phone, browser, live_server):
 def test_two_at_one_job_see_each_other(desk, browser, live_server, streams, monkeypatch):
     """Also where no stream can be held: then the app asks every two seconds."""
     if not streams:
-        monkeypatch.setattr(live.ears, "join", lambda job_id: None)
+        monkeypatch.setattr(live.ears, "join", lambda *_: None)
     job = signed_in(desk)
     desk.page.goto(f"{desk.url}/jobs/{job}/make_safe")
     desk.page.get_by_role("heading", name="Make it safe").wait_for()

@@ -24,7 +24,7 @@ export function useLiveReading(name: string, kind: string) {
           signal,
         }),
       ),
-    refetchInterval: 700,
+    refetchInterval: 1_000, // as often as the server asks it
     staleTime: 0,
     gcTime: 0,
   })

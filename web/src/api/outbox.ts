@@ -40,7 +40,7 @@ type Tried = Outcome | { state: 'away' } | { state: 'stumbled'; problem: Problem
 
 const NONE: readonly Write[] = []
 /** After so many tries a write that the server stumbles over is set aside, and its job goes on. */
-const MOST_TRIES = 5
+export const MOST_TRIES = 5
 /** Writes that go in one request, and how long they may be together, characters. */
 const MOST_AT_ONCE = 25
 const MOST_TOGETHER = 500_000

@@ -1,6 +1,6 @@
 import { useState, useSyncExternalStore } from 'react'
 import { Link } from 'react-router'
-import type { Write } from '../api/outbox'
+import { MOST_TRIES, type Write } from '../api/outbox'
 import { outbox, versionOf } from '../api/queries'
 import { newId } from '../api/uuid'
 import { Dialog } from '../ui/Dialog'
@@ -60,7 +60,7 @@ function Refusal({ write, onGo }: { write: Write; onGo: () => void }) {
       <p className="font-bold">{write.says}</p>
       <p role="alert">
         {problem.message}
-        {problem.status >= 500 && ' Tried five times; what else waits goes on.'}
+        {(write.tries ?? 0) >= MOST_TRIES && ` Tried ${MOST_TRIES} times; what else waits goes on.`}
       </p>
       {both.length > 0 && (
         <table className="mt-2 w-full table-fixed text-left text-sm">

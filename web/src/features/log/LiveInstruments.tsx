@@ -7,7 +7,7 @@ import { canUndo } from '../../app/undo'
 import { Choice } from '../../ui/Choice'
 import { digits, inUnit, unitFor } from '../../ui/numbers'
 import { LogPlot } from './LogPlot'
-import { LEAST_SPOTS } from './run'
+import { LEAST_SPOTS, minutesSince } from './run'
 
 type Facts = Pick<LogIn, 'kind' | 'unit' | 'minutes' | 'values' | 'instrument'>
 
@@ -80,7 +80,7 @@ function Live({
     const value = reading.value.value
     setRecording({
       ...recording,
-      at: [...recording.at, (live.dataUpdatedAt - recording.began) / 60_000],
+      at: [...recording.at, minutesSince(recording.began, live.dataUpdatedAt)], // the first may be from just before
       values: [...recording.values, value],
     })
   }, [live.dataUpdatedAt, reading, recording])
