@@ -151,9 +151,10 @@ SELECT %(workshop)s::uuid, c.job, %(lead)s::uuid, {values} FROM clone c JOIN (
 ) f ON f.job_id = c.old AND f.place <= %(lines)s
 """
 _SUMMARIES = """
-INSERT INTO jobs_summary (job_id, workshop_id, last_by_id, version, stage, stage_number, next, headline, trouble,
-                          made_of, search)
-SELECT c.job, %(workshop)s::uuid, %(lead)s::uuid, f.version, CASE WHEN c.shut THEN 'hand_over' ELSE f.stage END,
+INSERT INTO jobs_summary (job_id, workshop_id, last_by_id, booked_for, version, stage, stage_number, next, headline,
+                          trouble, made_of, search)
+SELECT c.job, %(workshop)s::uuid, %(lead)s::uuid, c.booked, f.version,
+       CASE WHEN c.shut THEN 'hand_over' ELSE f.stage END,
        CASE WHEN c.shut THEN 9 ELSE f.stage_number END, CASE WHEN c.shut THEN 'Show the record' ELSE f.next END,
        f.headline, '', f.made_of,
        to_tsvector('simple', p.name || ' ' || p.address || ' ' || p.contact) || f.said

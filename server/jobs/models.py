@@ -36,7 +36,7 @@ class Job(WorkshopRow):
 
     class Meta:
         indexes = [
-            models.Index(fields=["workshop", "booked_for"], name="jobs_of_a_day"),
+            models.Index(fields=["workshop", "booked_for", "id"], name="jobs_latest_first"),
             models.Index(fields=["workshop", "shut", "booked_for", "id"], name="jobs_of_a_list"),
         ]
 
@@ -245,6 +245,8 @@ class Summary(models.Model):
     job = models.OneToOneField(Job, primary_key=True, on_delete=models.CASCADE, related_name="summary")
     workshop = models.ForeignKey("people.Workshop", on_delete=models.CASCADE, related_name="+")
     version = models.PositiveIntegerField()
+    #: As of the job: what is found is put in order without asking for the jobs.
+    booked_for = models.DateTimeField()
     stage = models.CharField(max_length=20)
     stage_number = models.PositiveSmallIntegerField()
     next = models.CharField(max_length=200)
@@ -257,6 +259,7 @@ class Summary(models.Model):
     class Meta:
         indexes = [
             models.Index(fields=["made_of"], name="summaries_to_renew"),
+            models.Index(fields=["workshop", "booked_for", "job"], name="summaries_latest_first"),
             GinIndex(F("workshop"), F("search"), name="jobs_found_by_words"),
         ]
 

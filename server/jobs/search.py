@@ -23,17 +23,17 @@ MOST_FOUND = 5_000
 
 _QUERY = "to_tsquery('simple', %(simple)s) || to_tsquery('english', %(english)s)"
 _LATEST = f"""
-SELECT id, booked_for FROM (
-    SELECT j.id, j.booked_for, s.search FROM jobs_job j JOIN jobs_summary s ON s.job_id = j.id
-    WHERE j.workshop_id = %(workshop)s AND (j.booked_for, j.id) < (%(before)s, %(before_id)s)
-    ORDER BY j.booked_for DESC, j.id DESC LIMIT %(looked_through)s
-) latest WHERE search @@ ({_QUERY}) ORDER BY booked_for DESC, id DESC LIMIT %(most)s
+SELECT job_id FROM (
+    SELECT job_id, booked_for, search FROM jobs_summary
+    WHERE workshop_id = %(workshop)s AND (booked_for, job_id) < (%(before)s, %(before_id)s)
+    ORDER BY booked_for DESC, job_id DESC LIMIT %(looked_through)s
+) latest WHERE search @@ ({_QUERY}) ORDER BY booked_for DESC, job_id DESC LIMIT %(most)s
 """  # noqa: S608 - put together from our own words
 _ALL = f"""
-SELECT id, booked_for FROM (
-    SELECT j.id, j.booked_for FROM jobs_summary s JOIN jobs_job j ON j.id = s.job_id
-    WHERE s.workshop_id = %(workshop)s AND s.search @@ ({_QUERY}) LIMIT %(most_found)s
-) found WHERE (booked_for, id) < (%(before)s, %(before_id)s) ORDER BY booked_for DESC, id DESC LIMIT %(most)s
+SELECT job_id FROM (
+    SELECT job_id, booked_for FROM jobs_summary
+    WHERE workshop_id = %(workshop)s AND search @@ ({_QUERY}) LIMIT %(most_found)s
+) found WHERE (booked_for, job_id) < (%(before)s, %(before_id)s) ORDER BY booked_for DESC, job_id DESC LIMIT %(most)s
 """  # noqa: S608 - the same
 _LIKE = """
 SELECT word FROM jobs_word WHERE workshop_id = %(workshop)s AND word %% %(word)s

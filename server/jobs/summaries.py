@@ -24,11 +24,12 @@ _LEAST_LETTERS, _MOST_LETTERS = 4, 40
 _MOST_TEXT = 6_000
 
 _WRITE = """
-INSERT INTO jobs_summary (job_id, workshop_id, version, stage, stage_number, next, headline, trouble, last_by_id,
-                          made_of, search)
-VALUES (%(job)s, %(workshop)s, %(version)s, %(stage)s, %(stage_number)s, %(next)s, %(headline)s, %(trouble)s,
-        %(last_by)s, %(made_of)s, to_tsvector('english', %(text)s) || to_tsvector('simple', %(text)s))
-ON CONFLICT (job_id) DO UPDATE SET version = EXCLUDED.version, stage = EXCLUDED.stage,
+INSERT INTO jobs_summary (job_id, workshop_id, version, booked_for, stage, stage_number, next, headline, trouble,
+                          last_by_id, made_of, search)
+VALUES (%(job)s, %(workshop)s, %(version)s, %(booked_for)s, %(stage)s, %(stage_number)s, %(next)s, %(headline)s,
+        %(trouble)s, %(last_by)s, %(made_of)s, to_tsvector('english', %(text)s) || to_tsvector('simple', %(text)s))
+ON CONFLICT (job_id) DO UPDATE SET version = EXCLUDED.version, booked_for = EXCLUDED.booked_for,
+    stage = EXCLUDED.stage,
     stage_number = EXCLUDED.stage_number, next = EXCLUDED.next, headline = EXCLUDED.headline,
     trouble = EXCLUDED.trouble, last_by_id = EXCLUDED.last_by_id, made_of = EXCLUDED.made_of, search = EXCLUDED.search
 WHERE jobs_summary.version <= EXCLUDED.version
@@ -55,8 +56,8 @@ def _text_of(job: Job, said: dict[str, Any]) -> str:
 def _put(job: Job, last_by: UUID, said: dict[str, Any], trouble: str = "") -> None:
     text = _text_of(job, said)
     words = [word for word in words_in(text) if _LEAST_LETTERS <= len(word) <= _MOST_LETTERS and word.isalpha()]
-    row = said | {"job": job.id, "workshop": job.workshop_id, "version": job.version, "last_by": last_by,
-                  "made_of": made_of(), "text": text, "trouble": trouble}  # fmt: skip
+    row = said | {"job": job.id, "workshop": job.workshop_id, "version": job.version, "booked_for": job.booked_for,
+                  "last_by": last_by, "made_of": made_of(), "text": text, "trouble": trouble}  # fmt: skip
     with connection.cursor() as cursor:
         cursor.execute(_WRITE, row)
         cursor.execute(_WORDS, {"workshop": job.workshop_id, "words": sorted(words)})

@@ -45,7 +45,7 @@ def a_workshop_of(who, jobs: int, **changes):
         job = Job.objects.get(id=first.id)
         job.id, job.booked_for = uuid.uuid4(), first.booked_for + timedelta(minutes=i)
         job.save(force_insert=True)
-        summary.job_id = job.id
+        summary.job_id, summary.booked_for = job.id, job.booked_for
         summary.save(force_insert=True)
 
 

@@ -33,6 +33,7 @@ class Migration(migrations.Migration):
             fields=[
                 ('job', models.OneToOneField(on_delete=django.db.models.deletion.CASCADE, primary_key=True, related_name='summary', serialize=False, to='jobs.job')),
                 ('version', models.PositiveIntegerField()),
+                ('booked_for', models.DateTimeField()),
                 ('stage', models.CharField(max_length=20)),
                 ('stage_number', models.PositiveSmallIntegerField()),
                 ('next', models.CharField(max_length=200)),
@@ -231,6 +232,15 @@ class Migration(migrations.Migration):
         migrations.AddIndex(
             model_name='lesson',
             index=models.Index(fields=['workshop', 'layout', 'id'], name='lessons_of_a_layout'),
+        ),
+        migrations.RemoveIndex(model_name='job', name='jobs_of_a_day'),
+        migrations.AddIndex(
+            model_name='job',
+            index=models.Index(fields=['workshop', 'booked_for', 'id'], name='jobs_latest_first'),
+        ),
+        migrations.AddIndex(
+            model_name='summary',
+            index=models.Index(fields=['workshop', 'booked_for', 'job'], name='summaries_latest_first'),
         ),
         migrations.AddIndex(
             model_name='summary',
