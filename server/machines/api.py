@@ -13,7 +13,7 @@ from config.pages import key_of, next_page
 from config.problems import Problem, ProblemOut
 from machines.layouts import document_of, unknown_choice
 from machines.models import CodeProfile, Machine, OwnLayout, Place
-from machines.queries import code_profiles_of, own_layouts_of, places_of
+from machines.queries import PLACES_A_PAGE, code_profiles_of, own_layouts_of, places_like, places_of
 from machines.services import keep_code_profile, keep_layout
 from people.signed_in import member_of
 from warmdraft.teardown import layout, questions, recognise
@@ -46,18 +46,17 @@ class KnownPlace(Schema):
     machines: list[KnownMachine]
 
 
-#: Places on one page.
-PLACES_A_PAGE = 100
-
-
 @router.get("/places", response={200: list[KnownPlace], **dict.fromkeys((401, 403, 409, 422), ProblemOut)})
 def places(
     request: HttpRequest, response: HttpResponse, q: str = Query("", max_length=120),
-    after: str = Query("", max_length=200),
+    after: str = Query("", max_length=400),
 ) -> list[Place]:  # fmt: skip
-    """A page of the places the workshop knows, by name; q: what their name begins with or holds."""
+    """Places the workshop knows, by name: a page of all, or those whose name begins with q, or holds it."""
+    who = member_of(request)
+    if q.strip():
+        return places_like(who, q)
     name, place_id = key_of(after, unquote, UUID) if after else ("", None)
-    rows = places_of(member_of(request), q, (name, place_id) if place_id else None)
+    rows = places_of(who, (name, place_id) if place_id else None)
     return next_page(response, rows, PLACES_A_PAGE, lambda place: (quote(place.name.lower(), safe=""), place.id))
 
 

@@ -3,31 +3,46 @@
 from uuid import UUID
 
 from django.db.models import OuterRef, Prefetch, Q, QuerySet
-from django.db.models.functions import Lower
+from django.db.models.functions import Collate, Lower
 
 from machines.models import CodeProfile, Machine, OwnLayout, Place
 from people.may import Member
 
 #: Layouts, or code profiles, that a workshop keeps of its own.
 MOST_OWN = 200
-#: Machines that are named of a place.
-MOST_MACHINES = 50
-#: Below so many letters a part of a name tells nothing: the beginning is looked for.
+#: Machines that are named of a place, and places of an answer.
+MOST_MACHINES, PLACES_A_PAGE = 50, 100
+#: Below so many letters a part of a name tells nothing: only its beginning is looked for.
 _LEAST_LETTERS = 3
+#: Places that hold a part of a name somewhere within and are put in order; who means another types on.
+_MOST_WITHIN = 300
 
 
-def places_of(who: Member, typed: str, after: tuple[str, UUID] | None = None) -> QuerySet[Place]:
-    """The workshop's places, by name; typed: those whose name begins so, or holds it; after: small name and id."""
-    rows = Place.objects.filter(workshop=who.workshop).annotate(small=Lower("name")).order_by("small", "id")
-    typed = typed.strip().lower()
-    if typed:
-        parts = {"small__contains": typed} if len(typed) >= _LEAST_LETTERS else {"small__startswith": typed}
-        rows = rows.filter(**parts)
+def places_of(who: Member, after: tuple[str, UUID] | None = None) -> QuerySet[Place]:
+    """The workshop's places, by name; after: the small name and the id of the last one of the page before."""
+    newest = Machine.objects.filter(place=OuterRef("place")).order_by("-id").values("id")[:MOST_MACHINES]
+    rows = (
+        Place.objects.filter(workshop=who.workshop)
+        .annotate(small=Collate(Lower("name"), "C"))
+        .order_by("small", "id")
+        .prefetch_related(Prefetch("machines", Machine.objects.filter(id__in=newest).order_by("name", "id")))
+    )
     if after:
         name, place_id = after
         rows = rows.filter(Q(small__gt=name) | Q(small=name, id__gt=place_id), small__gte=name)
-    newest = Machine.objects.filter(place=OuterRef("place")).order_by("-id").values("id")[:MOST_MACHINES]
-    return rows.prefetch_related(Prefetch("machines", Machine.objects.filter(id__in=newest).order_by("name", "id")))
+    return rows
+
+
+def places_like(who: Member, typed: str) -> list[Place]:
+    """Places whose name begins as typed; where these are few, also those that hold it somewhere."""
+    rows, small = places_of(who), typed.strip().lower()
+    begin = list(rows.filter(small__startswith=small)[:PLACES_A_PAGE])
+    if len(begin) == PLACES_A_PAGE or len(small) < _LEAST_LETTERS:
+        return begin
+    within = Place.objects.filter(workshop=who.workshop).annotate(small=Lower("name")).filter(small__contains=small)
+    there = {place.id for place in begin}
+    more = rows.filter(id__in=list(within.values_list("id", flat=True)[:_MOST_WITHIN]))[:PLACES_A_PAGE]
+    return [*begin, *(place for place in more if place.id not in there)][:PLACES_A_PAGE]
 
 
 def code_profiles_of(who: Member) -> QuerySet[CodeProfile]:

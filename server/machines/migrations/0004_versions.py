@@ -1,4 +1,5 @@
 import django.contrib.postgres.indexes
+import django.db.models.functions.comparison
 import django.db.models.functions.text
 from django.contrib.postgres.operations import BtreeGinExtension, TrigramExtension
 from django.db import migrations, models
@@ -27,7 +28,7 @@ class Migration(migrations.Migration):
         ),
         migrations.AddIndex(
             model_name='place',
-            index=models.Index(models.F('workshop'), django.contrib.postgres.indexes.OpClass(django.db.models.functions.text.Lower('name'), name='text_pattern_ops'), models.F('id'), name='places_by_name'),
+            index=models.Index(models.F('workshop'), django.db.models.functions.comparison.Collate(django.db.models.functions.text.Lower('name'), 'C'), models.F('id'), name='places_by_name'),
         ),
         migrations.AddIndex(
             model_name='place',

@@ -985,7 +985,7 @@ export interface paths {
         };
         /**
          * Places
-         * @description A page of the places the workshop knows, by name; q: what their name begins with or holds.
+         * @description Places the workshop knows, by name: a page of all, or those whose name begins with q, or holds it.
          */
         get: operations["machines_api_places"];
         put?: never;
