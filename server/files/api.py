@@ -6,6 +6,7 @@ from django.http import HttpRequest, StreamingHttpResponse
 from ninja import Router
 
 from config.problems import ProblemOut
+from config.slots import give_connection_back
 from files.pictures import picture_of
 from people.signed_in import member_of
 
@@ -18,6 +19,7 @@ def photo(request: HttpRequest, sha256: str) -> StreamingHttpResponse:
     """One picture, as JPEG."""
     picture = picture_of(member_of(request), sha256)
     data = memoryview(picture.data)
+    give_connection_back()  # whoever takes it slowly needs none
 
     def chunks() -> Iterator[bytes]:
         for start in range(0, len(data), _CHUNK):

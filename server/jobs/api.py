@@ -16,7 +16,7 @@ from pydantic_core import to_json
 from config.given import Moment
 from config.pages import key_of, next_page
 from config.problems import Problem, ProblemOut
-from config.slots import give_connection_back, working
+from config.slots import working
 from jobs import importing, live, queries, services, to_core, view
 from jobs.answer import job_answer, many_written, written
 from jobs.bench_view import ways_json
@@ -257,7 +257,6 @@ def kept_of_person(request: HttpRequest, person_id: UUID) -> StreamingHttpRespon
         for i, row in enumerate(queries.happenings_by(who, person_id)):
             yield (",\n    " if i else "\n    ") + json.dumps(row, cls=DjangoJSONEncoder, ensure_ascii=False)
         yield "\n  ]\n}"
-        give_connection_back()
 
     answer = StreamingHttpResponse(told(), content_type="application/json")
     answer.headers["Content-Disposition"] = f'attachment; filename="person-{person_id}.json"'

@@ -8,6 +8,7 @@ from uuid import UUID
 from django.db.models import OuterRef, Prefetch, QuerySet, Subquery
 from django.http import Http404
 
+from config.slots import give_connection_back
 from jobs.models import (
     AnyObservation,
     Cause,
@@ -148,4 +149,5 @@ def happenings_by(who: Member, person_id: UUID) -> Iterator[dict[str, Any]]:
     after = 0
     while page := list(rows.filter(id__gt=after).values(*names)[:_PAGE]):
         after = page[-1]["id"]
+        give_connection_back()  # whoever takes it slowly needs none in between
         yield from ({name: row[name] for name in names[1:]} for row in page)

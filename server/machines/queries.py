@@ -18,8 +18,9 @@ _LEAST_LETTERS = 3
 _MOST_WITHIN = 300
 
 
-def places_of(who: Member, after: tuple[str, UUID] | None = None) -> QuerySet[Place]:
-    """The workshop's places, by name; after: the small name and the id of the last one of the page before."""
+def places_of(who: Member, after: tuple[str, UUID] | None = None, begins: str = "") -> QuerySet[Place]:
+    """The workshop's places, by name; after: the small name and the id of the last one of the page before; begins: how
+    the small name has to begin."""
     newest = Machine.objects.filter(place=OuterRef("place")).order_by("-id").values("id")[:MOST_MACHINES]
     rows = (
         Place.objects.filter(workshop=who.workshop)
@@ -30,18 +31,18 @@ def places_of(who: Member, after: tuple[str, UUID] | None = None) -> QuerySet[Pl
     if after:
         name, place_id = after
         rows = rows.filter(Q(small__gt=name) | Q(small=name, id__gt=place_id), small__gte=name)
-    return rows
+    return rows.filter(small__startswith=begins) if begins else rows
 
 
 def places_like(who: Member, typed: str) -> list[Place]:
     """Places whose name begins as typed; where these are few, also those that hold it somewhere."""
-    rows, small = places_of(who), typed.strip().lower()
-    begin = list(rows.filter(small__startswith=small)[:PLACES_A_PAGE])
+    small = typed.strip().lower()
+    begin = list(places_of(who, begins=small)[:PLACES_A_PAGE])
     if len(begin) == PLACES_A_PAGE or len(small) < _LEAST_LETTERS:
         return begin
     within = Place.objects.filter(workshop=who.workshop).annotate(small=Lower("name")).filter(small__contains=small)
     there = {place.id for place in begin}
-    more = rows.filter(id__in=list(within.values_list("id", flat=True)[:_MOST_WITHIN]))[:PLACES_A_PAGE]
+    more = places_of(who).filter(id__in=list(within.values_list("id", flat=True)[:_MOST_WITHIN]))[:PLACES_A_PAGE]
     return [*begin, *(place for place in more if place.id not in there)][:PLACES_A_PAGE]
 
 

@@ -101,6 +101,17 @@ describe('what is on the device', () => {
     expect((await dialog()).textContent).not.toContain('Put mine there')
   })
 
+  it('says of what was set aside that it was tried, and why, and offers to save it', async () => {
+    held.refused = [{ ...refused({ status: 500, code: 'stumbled', message: 'It stumbled.' }), tries: 5 }]
+    const host = await dialog()
+    expect(host.querySelector('[role=alert]')?.textContent).toBe(
+      'It stumbled. Tried 5 times; what else waits goes on.',
+    )
+    expect([...host.querySelectorAll('button')].map((button) => button.textContent)).toEqual(
+      expect.arrayContaining(['Try again', 'Give it up', 'Save to a file']),
+    )
+  })
+
   it('shows only what differs, in words', () => {
     expect(
       differing(
