@@ -31,12 +31,13 @@ ASKS: dict[str, Ask] = {
         f"/api/v1/jobs/{job}/marks/{uuid.uuid4()}",
         {"step": "make_safe.cool", "state": "done" if i % 2 else "undone"} | AT,
     ),
-    "search, a place": lambda c, _, i: c.ask("GET", f"/api/v1/jobs?q=rowan%20{('mill', 'chapel', 'ferry')[i % 3]}"),
+    "search, a place": lambda c, _, i: c.ask("GET", f"/api/v1/jobs?q={('rowan', 'osier', 'tansy')[i % 3]}"),
     "search, a cause": lambda c, _, __: c.ask("GET", "/api/v1/jobs?q=wheel%20fouled"),
     "search, mistyped": lambda c, _, __: c.ask("GET", "/api/v1/jobs?q=kenels"),
     "search, nothing": lambda c, _, __: c.ask("GET", "/api/v1/jobs?q=submarine"),
     "history": lambda c, job, _: c.ask("GET", f"/api/v1/jobs/{job}/history"),
-    "places": lambda c, _, __: c.ask("GET", "/api/v1/places?q=ro"),
+    "places": lambda c, _, __: c.ask("GET", "/api/v1/places"),
+    "places, by a part of their name": lambda c, _, __: c.ask("GET", "/api/v1/places?q=mill"),
 }
 
 
@@ -95,14 +96,25 @@ def grown(url: str) -> Grown:
     return Grown({name: large[name] / small[name] / slower for name in ASKS if name != "nothing"}, laid_out, LARGE)
 
 
+#: Notes when the first job stands on the screen, in the frame after it was put there.
+_FIRST_ROW = """
+new MutationObserver((_, observer) => {
+  if (!document.querySelector('main li')) return
+  observer.disconnect()
+  requestAnimationFrame(() => { window.firstRow = performance.now() })
+}).observe(document, { childList: true, subtree: true })
+"""
+
+
 def seconds_to_the_list(url: str, workshop: str) -> float:
-    """From opening the address, on a device that knows the app, to the first paint; the quickest of a few, s."""
+    """From opening the address, on a device that knows the app, to the first job painted; the quickest of a few, s."""
     from playwright.sync_api import sync_playwright
 
     flags = ["--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--disable-background-networking"]
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=os.environ["WARM_CHROMIUM"], args=flags)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.add_init_script(_FIRST_ROW)
         page.goto(url)
         page.get_by_label("E-mail").fill(LEAD)
         page.get_by_label("Password").fill(serve.SIGN_IN[1])
@@ -114,7 +126,7 @@ def seconds_to_the_list(url: str, workshop: str) -> float:
         for _ in range(8):
             page.reload()
             page.locator("main li").first.wait_for()
-            told = page.evaluate("performance.getEntriesByName('first-contentful-paint')[0].startTime")
-            spans.append(told / 1000)
+            page.wait_for_function("window.firstRow !== undefined")
+            spans.append(page.evaluate("window.firstRow") / 1000)
         browser.close()
     return float(min(spans))

@@ -102,7 +102,8 @@ SELECT n, t.job_id AS old, t.machine_id AS old_machine, t.place_id AS old_place,
             ELSE %(now)s::timestamptz - (11 + n * 7919 %% 1800) * interval '1 day' END
            + (n %% 20) * interval '30 minutes' AS booked
 FROM generate_series(%(first)s::bigint, %(last)s::bigint) n
-JOIN template t ON t.number = n %% (SELECT count(*) FROM template)
+-- of any demo job as often open as handed over, early as late
+JOIN template t ON t.number = (n + n / 10 + n / 40) %% (SELECT count(*) FROM template)
 """
 _TEMPLATES = """
 CREATE TEMP TABLE template AS

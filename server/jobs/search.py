@@ -19,7 +19,7 @@ ALIKE = 0.4
 #: Words a mistyped one may stand for.
 MOST_ALIKE = 4
 #: Rows of the index that are put in order at most.
-MOST_FOUND = 5_000
+MOST_FOUND = 2_000
 
 _QUERY = "to_tsquery('simple', %(simple)s) || to_tsquery('english', %(english)s)"
 _LATEST = f"""

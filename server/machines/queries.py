@@ -11,7 +11,7 @@ from people.may import Member
 #: Layouts, or code profiles, that a workshop keeps of its own.
 MOST_OWN = 200
 #: Machines that are named of a place, and places of an answer.
-MOST_MACHINES, PLACES_A_PAGE = 50, 100
+MOST_MACHINES, PLACES_A_PAGE = 20, 40
 #: Below so many letters a part of a name tells nothing: only its beginning is looked for.
 _LEAST_LETTERS = 3
 #: Places that hold a part of a name somewhere within and are put in order; who means another types on.

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState, useSyncExternalStore } from 'react'
+import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { sentence } from '../../api/client'
 import { importJob, outbox, rowsOf, useJobs, useJobsAhead } from '../../api/queries'
@@ -120,7 +120,10 @@ function OpenJobs() {
   const jobs = useJobs('open')
   const earlier = useJobs('earlier')
   const [rows, before] = [rowsOf(jobs.data), rowsOf(earlier.data)]
-  useJobsAhead(jobs.data && earlier.data && [...rows, ...before])
+  const both = jobs.data && earlier.data
+  useJobsAhead(
+    useMemo(() => both && [...rowsOf(jobs.data), ...rowsOf(earlier.data)], [both, jobs.data, earlier.data]),
+  )
   const days = [...new Set(rows.map((row) => day(row.booked_for)))]
   const nothing = jobs.data && earlier.data && rows.length + before.length === 0
   return (
