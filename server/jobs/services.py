@@ -144,8 +144,6 @@ def put_job(
         # the same new job twice at once: the second waits here, and finds it
         hold_id(job_id)
         job = queries.locked(who, job_id) if queries.job_exists(job_id) else None
-        if job is not None:
-            _not_handed_over(job)
         its_machine = _its_facts(machine) | {"place_id": place.id}
         changes = [
             ("place_changed", *_put_place_or_machine(Place, who, place, _its_facts(place))),
@@ -161,6 +159,8 @@ def put_job(
         else:
             offered |= {"machine_id": machine.id}
             recorded = _plain(job, offered)
+            if recorded != offered or any(now for _, _, now in changes):
+                _not_handed_over(job)
             if recorded != offered:
                 before, after = (_for_log(_logged(part)) for part in (recorded, offered))
                 _refuse_if_changed(who, job, based_on, "job_changed", before, after)

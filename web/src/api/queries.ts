@@ -175,9 +175,8 @@ function useWrites(id: string, which: () => readonly Write[]): readonly Write[] 
 /** A job as the server last gave it. */
 export const jobNow = (id: string): Job | undefined => queryClient.getQueryData<Job>(keys.job(id))
 
-/** The version a change has to be made from now. */
-export const versionOf = async (id: string): Promise<number> =>
-  (await queryClient.fetchQuery({ ...oneJob(id), staleTime: 0 })).version
+/** A job as the server has it now: what a change has to be made from. */
+export const freshJob = (id: string): Promise<Job> => queryClient.fetchQuery({ ...oneJob(id), staleTime: 0 })
 
 /** What of a job found no line and waits; nothing while all goes out as it is made. */
 export function useWaiting(id: string): readonly Write[] {

@@ -7,7 +7,7 @@ const { again, drop, flush, held } = vi.hoisted(() => ({
   held: { waiting: [] as unknown[], refused: [] as unknown[] },
 }))
 vi.mock('../api/queries', () => ({
-  versionOf: async () => 9,
+  freshJob: async () => ({ version: 9, place: { version: 2 }, machine: { version: 3 } }),
   outbox: {
     again,
     drop,
@@ -99,6 +99,14 @@ describe('what is on the device', () => {
   it('offers no second try where a job is handed over', async () => {
     held.refused = [refused({ code: 'handed_over' })]
     expect((await dialog()).textContent).not.toContain('Put mine there')
+  })
+
+  it('puts mine there for a machine that somebody else changed, from the version there is now', async () => {
+    held.refused = [refused({}, { based_on: 3, machine: { name: 'mine', version: 1 }, place: { name: 'p' } })]
+    await press(await dialog(), 'Put mine there')
+    expect(again).toHaveBeenCalledWith(held.refused[0], {
+      body: { based_on: 9, machine: { name: 'mine', version: 3 }, place: { name: 'p', version: 2 } },
+    })
   })
 
   it('says of what was set aside that it was tried, and why, and offers to save it', async () => {

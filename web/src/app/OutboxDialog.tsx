@@ -1,7 +1,7 @@
 import { useState, useSyncExternalStore } from 'react'
 import { Link } from 'react-router'
 import { MOST_TRIES, type Write } from '../api/outbox'
-import { outbox, versionOf } from '../api/queries'
+import { freshJob, outbox } from '../api/queries'
 import { newId } from '../api/uuid'
 import { Dialog } from '../ui/Dialog'
 
@@ -149,7 +149,12 @@ export function differing(recorded: Record<string, unknown>, offered: Record<str
 async function mended(write: Write, code: string): Promise<Partial<Pick<Write, 'path' | 'body'>>> {
   const body = typeof write.body === 'object' && write.body !== null ? write.body : {}
   if (code === 'changed_meanwhile') {
-    return { body: { ...body, based_on: await versionOf(write.job) } }
+    const { version, place, machine } = await freshJob(write.job)
+    const now = { place, machine }
+    const parts = Object.entries(body).map(([key, part]) =>
+      key === 'place' || key === 'machine' ? [key, { ...part, version: now[key].version }] : [key, part],
+    )
+    return { body: { ...Object.fromEntries(parts), based_on: version } }
   }
   if (code === 'already_recorded') return { path: write.path.replace(/[^/]+$/, newId()) }
   if (code === 'superseded_meanwhile')
