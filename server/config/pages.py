@@ -19,7 +19,7 @@ _Row = TypeVar("_Row", bound=Model)
 
 
 def next_page(
-    response: HttpResponse, rows: QuerySet[_Row], most: int, key: Callable[[_Row], tuple[Any, ...]]
+    response: HttpResponse, rows: QuerySet[_Row] | list[_Row], most: int, key: Callable[[_Row], tuple[Any, ...]]
 ) -> list[_Row]:
     """At most so many rows; says in the answer where the next begins. rows: ordered by what key gives."""
     page = list(rows[: most + 1])

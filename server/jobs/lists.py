@@ -5,7 +5,7 @@ from typing import Any
 from uuid import UUID
 from zoneinfo import ZoneInfo
 
-from django.db.models import Q
+from django.db.models import Q, QuerySet
 from django.http import HttpResponse
 from django.utils import timezone
 
@@ -67,13 +67,20 @@ def jobs_page(who: Member, response: HttpResponse, which: str, words: str, after
             some = some.filter(Q(booked_for__gt=key[0]) | Q(booked_for=key[0], id__gt=key[1]), booked_for__gte=key[0])
     else:
         some = mine.order_by("-booked_for", "-id")
+        if key:
+            some = some.filter(Q(booked_for__lt=key[0]) | Q(booked_for=key[0], id__lt=key[1]), booked_for__lte=key[0])
         if which == "earlier":
             some = some.filter(shut=False, booked_for__lt=_today(who))
         elif which == "handed_over":
             some = some.filter(shut=True)
-        if key:
-            some = some.filter(Q(booked_for__lt=key[0]) | Q(booked_for=key[0], id__lt=key[1]), booked_for__lte=key[0])
-    return [
-        row_json(job)
-        for job in next_page(response, some, JOBS_A_PAGE, lambda job: (job.booked_for.isoformat(), job.id))
-    ]
+    return [row_json(job) for job in next_page(response, _both(some) if which == "any" else some, JOBS_A_PAGE, _key)]
+
+
+def _key(job: Job) -> tuple[str, UUID]:
+    return job.booked_for.isoformat(), job.id
+
+
+def _both(some: QuerySet[Job]) -> list[Job]:
+    """Open and handed over together, the latest first: a page of each, by the one index that has them in order."""
+    rows = [job for shut in (False, True) for job in some.filter(shut=shut)[: JOBS_A_PAGE + 1]]
+    return sorted(rows, key=lambda job: (job.booked_for, job.id), reverse=True)

@@ -36,7 +36,6 @@ class Job(WorkshopRow):
 
     class Meta:
         indexes = [
-            models.Index(fields=["workshop", "booked_for", "id"], name="jobs_latest_first"),
             models.Index(fields=["workshop", "shut", "booked_for", "id"], name="jobs_of_a_list"),
         ]
 

@@ -2,7 +2,7 @@
 
 from uuid import UUID
 
-from django.db.models import OuterRef, Prefetch, Q, QuerySet
+from django.db.models import Prefetch, Q, QuerySet
 from django.db.models.functions import Collate, Lower
 
 from machines.models import CodeProfile, Machine, OwnLayout, Place
@@ -10,23 +10,25 @@ from people.may import Member
 
 #: Layouts, or code profiles, that a workshop keeps of its own.
 MOST_OWN = 200
-#: Machines that are named of a place, and places of an answer.
-MOST_MACHINES, PLACES_A_PAGE = 20, 40
+#: Machines that are named of a place; places on a page, and of those that are like what is typed.
+MOST_MACHINES, PLACES_A_PAGE, MOST_LIKE = 20, 40, 10
 #: Below so many letters a part of a name tells nothing: only its beginning is looked for.
 _LEAST_LETTERS = 3
 #: Places that hold a part of a name somewhere within and are put in order; who means another types on.
-_MOST_WITHIN = 300
+_MOST_WITHIN = 50
 
 
 def places_of(who: Member, after: tuple[str, UUID] | None = None, begins: str = "") -> QuerySet[Place]:
     """The workshop's places, by name; after: the small name and the id of the last one of the page before; begins: how
     the small name has to begin."""
-    newest = Machine.objects.filter(place=OuterRef("place")).order_by("-id").values("id")[:MOST_MACHINES]
+    some = Machine.objects.order_by("name", "id")[:MOST_MACHINES]
     rows = (
         Place.objects.filter(workshop=who.workshop)
         .annotate(small=Collate(Lower("name"), "C"))
         .order_by("small", "id")
-        .prefetch_related(Prefetch("machines", Machine.objects.filter(id__in=newest).order_by("name", "id")))
+        .prefetch_related(
+            Prefetch("machines", Machine.objects.order_by("name", "id")[:MOST_MACHINES], to_attr="some_machines")
+        )
     )
     if after:
         name, place_id = after
@@ -37,13 +39,13 @@ def places_of(who: Member, after: tuple[str, UUID] | None = None, begins: str = 
 def places_like(who: Member, typed: str) -> list[Place]:
     """Places whose name begins as typed; where these are few, also those that hold it somewhere."""
     small = typed.strip().lower()
-    begin = list(places_of(who, begins=small)[:PLACES_A_PAGE])
-    if len(begin) == PLACES_A_PAGE or len(small) < _LEAST_LETTERS:
+    begin = list(places_of(who, begins=small)[:MOST_LIKE])
+    if len(begin) == MOST_LIKE or len(small) < _LEAST_LETTERS:
         return begin
     within = Place.objects.filter(workshop=who.workshop).annotate(small=Lower("name")).filter(small__contains=small)
     there = {place.id for place in begin}
-    more = places_of(who).filter(id__in=list(within.values_list("id", flat=True)[:_MOST_WITHIN]))[:PLACES_A_PAGE]
-    return [*begin, *(place for place in more if place.id not in there)][:PLACES_A_PAGE]
+    more = places_of(who).filter(id__in=list(within.values_list("id", flat=True)[:_MOST_WITHIN]))[:MOST_LIKE]
+    return [*begin, *(place for place in more if place.id not in there)][:MOST_LIKE]
 
 
 def code_profiles_of(who: Member) -> QuerySet[CodeProfile]:

@@ -235,10 +235,6 @@ class Migration(migrations.Migration):
         ),
         migrations.RemoveIndex(model_name='job', name='jobs_of_a_day'),
         migrations.AddIndex(
-            model_name='job',
-            index=models.Index(fields=['workshop', 'booked_for', 'id'], name='jobs_latest_first'),
-        ),
-        migrations.AddIndex(
             model_name='summary',
             index=models.Index(fields=['workshop', 'booked_for', 'job'], name='summaries_latest_first'),
         ),
