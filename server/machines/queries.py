@@ -26,9 +26,7 @@ def places_of(who: Member, after: tuple[str, UUID] | None = None, begins: str = 
         Place.objects.filter(workshop=who.workshop)
         .annotate(small=Collate(Lower("name"), "C"))
         .order_by("small", "id")
-        .prefetch_related(
-            Prefetch("machines", Machine.objects.order_by("name", "id")[:MOST_MACHINES], to_attr="some_machines")
-        )
+        .prefetch_related(Prefetch("machines", some, to_attr="some_machines"))
     )
     if after:
         name, place_id = after
