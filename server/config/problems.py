@@ -1,10 +1,10 @@
 """Errors as one shape, problem+json: a code for programs, a sentence for technicians, the field's path."""
 
 import json
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import Any
 
-from django.http import HttpResponse
+from django.http import HttpRequest, HttpResponse
 from ninja import Schema
 
 
@@ -59,6 +59,35 @@ def problem(error: Problem) -> HttpResponse:
         json.dumps(error.as_dict()), status=error.status, content_type="application/problem+json",
         headers={"Retry-After": "5"} if error.status == 503 else None,
     )  # fmt: skip
+
+
+#: What is refused before any route of ours is reached, in our words.
+_BEFORE_A_ROUTE = {
+    400: "This is no request that can be answered; send it again.",
+    403: "This page is too old to send that; reload it and try again.",
+    404: "There is nothing at this address.",
+    405: "This address takes no such request.",
+    413: "This is larger than what is taken; send less at once.",
+}
+
+
+class ProblemsOnly:
+    """Whatever refuses a request of the API, Django itself included, does so in the one shape."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        response = self.get_response(request)
+        ours = response.headers.get("Content-Type", "").startswith("application/problem+json")
+        if response.status_code < 400 or ours or not request.path_info.startswith("/api/"):
+            return response
+        status = response.status_code
+        message = _BEFORE_A_ROUTE.get(status, "The server could not answer; try again, or tell who runs it.")
+        told = problem(Problem(status, "failed" if status >= 500 else "not_understood", message))
+        if "Allow" in response.headers:
+            told.headers["Allow"] = response.headers["Allow"]
+        return told
 
 
 def as_path(location: Sequence[int | str]) -> str:

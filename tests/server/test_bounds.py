@@ -243,3 +243,13 @@ def test_of_many_writes_only_the_one_that_cannot_be_shown_is_not_kept(monkeypatc
     assert [row["status"] for row in answer["answers"]] == [200, 500, 200]
     assert sorted(Reading.objects.values_list("typed", flat=True)) == ["90", "92"]
     assert len(answer["jobs"]) == 1 and len(answer["jobs"][0]["readings"]) == 2
+
+
+@pytest.mark.parametrize(
+    ("method", "path", "status"),
+    [("GET", "nowhere", 404), ("PATCH", "jobs", 405), ("PUT", "jobs/not-an-id", 404), ("GET", "jobs/import", 405)],
+)
+def test_what_no_route_takes_is_refused_in_the_one_shape(method, path, status):
+    answer = a_technician().client.generic(method, f"/api/v1/{path}", "{}", content_type="application/json")
+    assert (answer.status_code, answer.headers["Content-Type"]) == (status, "application/problem+json")
+    assert answer.json()["status"] == status and answer.json()["message"]

@@ -75,8 +75,8 @@ def test_a_cluster_is_made_started_and_stopped_and_an_interrupted_one_leaves_not
     port = cluster.start(made)
     assert cluster.start(made) == port == cluster.running_port(made)
     assert made.url(port).startswith("postgres://warm:")
-    conf = (made.data / "postgresql.conf").read_text()
-    assert "listen_addresses = '127.0.0.1'" in conf
+    assert f"include_if_exists = '{cluster.OURS}'" in (made.data / "postgresql.conf").read_text()
+    assert "listen_addresses = '127.0.0.1'" in (made.data / cluster.OURS).read_text()
     cluster.stop(made)
     assert cluster.running_port(made) is None
     cluster.stop(made)  # again: nothing to do

@@ -180,10 +180,14 @@ def serving(web: int) -> list[int]:
     return [process for master in children(web) for process in children(master)]
 
 
+def _lock_of(places: Places) -> Path:
+    return places.state / "starting"
+
+
 @contextlib.contextmanager
 def _alone(places: Places) -> Iterator[None]:
     """One start or stop of an instance at a time: whoever comes second waits, and finds what the first has done."""
-    with (places.state / "starting").open("a") as lock:
+    with _lock_of(places).open("a") as lock:
         fcntl.flock(lock, fcntl.LOCK_EX)
         yield
 
@@ -207,9 +211,16 @@ def end(pid: int) -> None:
 def start(places: Places, demo: bool = True) -> int:
     """Set up, start, print where."""
     port = _port()
+    if not _lock_of(places).exists():  # the first start: nothing is begun where the port is another's
+        _free(port)
     places.make()
     with _alone(places):
         return _start(places, port, demo)
+
+
+def _free(port: int) -> None:
+    if _listening(port):
+        raise Trouble(f"port {port} is in use by another program; choose another: WARM_PORT={port + 1} ./warm start")
 
 
 def _start(places: Places, port: int, demo: bool) -> int:
@@ -217,8 +228,7 @@ def _start(places: Places, port: int, demo: bool) -> int:
     if running is not None:
         print(f"Already running at http://127.0.0.1:{running.port}/ (./warm stop stops it)")
         return 0
-    if _listening(port):
-        raise Trouble(f"port {port} is in use by another program; choose another: WARM_PORT={port + 1} ./warm start")
+    _free(port)
     began = time.monotonic()
     url, key, built = prepare(places, demo)
     with phase("web and worker"):
