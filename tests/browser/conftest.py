@@ -148,7 +148,7 @@ def demo(live_server, page: Page):
 
 
 def _at_work() -> bool:
-    """Whether a request is still in the middle of something: the tables are emptied next, and it would be in the way."""
+    """Whether a request is still at work: the tables are emptied next, and it would be in the way."""
     with connection.cursor() as cursor:
         cursor.execute(
             "SELECT count(*) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid() "
