@@ -56,9 +56,24 @@ export function JobsPage() {
         </label>
       </TopBar>
       <main className="mx-auto max-w-[1280px] px-3 pt-4 pb-28 sm:px-6">
-        <div className="flex flex-wrap items-center justify-between gap-3">
+        <div className="flex flex-wrap items-center gap-3">
           <h1 className="text-2xl font-bold">{me.workshop}</h1>
-          <div className="flex gap-2">
+          {!words && (
+            <fieldset className="join" aria-label="Which jobs">
+              {[false, true].map((which) => (
+                <button
+                  key={String(which)}
+                  type="button"
+                  className={`btn touch join-item ${which === done ? 'btn-neutral' : 'btn-outline'}`}
+                  aria-pressed={which === done}
+                  onClick={() => setDone(which)}
+                >
+                  {which ? 'Handed over' : 'Open'}
+                </button>
+              ))}
+            </fieldset>
+          )}
+          <div className="flex gap-2 sm:ml-auto">
             <button
               type="button"
               className="btn btn-outline touch"
@@ -91,24 +106,10 @@ export function JobsPage() {
         )}
         {words ? (
           <Rows which="any" words={words} none={`No job says “${words}”.`} dated />
+        ) : done ? (
+          <Rows which="handed_over" none="Nothing is handed over yet." dated />
         ) : (
-          <>
-            <fieldset className="join mt-4">
-              <legend className="sr-only">Which jobs</legend>
-              {[false, true].map((which) => (
-                <button
-                  key={String(which)}
-                  type="button"
-                  className={`btn touch join-item ${which === done ? 'btn-neutral' : 'btn-outline'}`}
-                  aria-pressed={which === done}
-                  onClick={() => setDone(which)}
-                >
-                  {which ? 'Handed over' : 'Open'}
-                </button>
-              ))}
-            </fieldset>
-            {done ? <Rows which="handed_over" none="Nothing is handed over yet." dated /> : <OpenJobs />}
-          </>
+          <OpenJobs />
         )}
       </main>
     </>
