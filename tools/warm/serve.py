@@ -291,5 +291,6 @@ def demo(places: Places, large: bool) -> int:
 def workshop(places: Places, arguments: list[str]) -> int:
     """Make a workshop with its lead."""
     url, key = _with_tables(places)
+    os.environ.setdefault("WARM_MAIL", str(places.mail))  # where the app's own worker sends it
     print(manage(url, key, "workshop", *arguments, doing="making the workshop").strip())
     return 0

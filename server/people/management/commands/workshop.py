@@ -41,5 +41,7 @@ class Command(BaseCommand):
                 Membership.objects.create(person=person, workshop=workshop, role=Role.LEAD)
                 Act.objects.create(workshop=workshop, by=person, about=person, what="workshop_made")
             mail("first_password", person.id)
-        where = settings.MAIL.split("@")[-1] or "the server that WARM_MAIL names"
-        self.stdout.write(f"{name} is made; {person.name} gets a mail to set a password (by {where}).")
+        where = settings.MAIL.split("@")[-1]  # without who signs in there
+        self.stdout.write(
+            f"{name} is made; {person.name} gets a mail to set a password" + (f": {where}" if where else "")
+        )
