@@ -218,7 +218,7 @@ def _count(app: _App, written: dict[str, set[str]], result: Broken) -> None:
             there, told = Counter(rows(f"SELECT id FROM {tables[kind]}")), Counter(rows(logged[kind]))
             result.lost += sum(there[row] == 0 or told[row] == 0 for row in ids)
             result.doubled += sum(there[row] > 1 or told[row] > 1 for row in ids)
-        waiting = "SELECT id FROM procrastinate_jobs WHERE status IN ('todo', 'doing') AND task_name = 'send_mail'"
+        waiting = "SELECT id FROM procrastinate_jobs WHERE status IN ('todo', 'doing') AND task_name = 'post'"
         ends = time.monotonic() + STUCK_AFTER
         while time.monotonic() < ends and rows(waiting):
             time.sleep(1)
