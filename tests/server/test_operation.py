@@ -95,7 +95,7 @@ def test_health_answers_within_a_second_whatever_host_it_is_asked_by_and_asks_on
         go.set()
     assert {answer.status_code for answer in answers} == {503} and asked == [1]
     assert "within a second" in answers[0].json()["database"]
-    assert spent < 4  # 40 clients of the test's own on two busy cores; each waited 0.9 s
+    assert spent < 10  # 40 clients of the test's own on two busy cores, 0.9 s each; 30 s and more before
 
 
 @pytest.mark.django_db

@@ -167,9 +167,11 @@ def test_a_hundred_panels_ask_an_instrument_once_a_second(instruments, monkeypat
     answers, questions = instruments
     monkeypatch.setattr(asked, "MOST_WAITING", 200)
     shown = answers(lambda _, kind: time.sleep(0.02) or LiveReading(kind, 21.5, None))
+    began = time.monotonic()
     with ThreadPoolExecutor(50) as pool:
         told = list(pool.map(lambda _: shown.latest(METER, "heater_current").value, range(100)))
-    assert told == [21.5] * 100 and len(questions) < 25
+    # once each 0.05 s while it lasted, whoever asked
+    assert told == [21.5] * 100 and len(questions) <= (time.monotonic() - began) / 0.05 + 2
     time.sleep(0.5)
     asked_by_then = len(questions)
     time.sleep(0.3)
@@ -182,14 +184,15 @@ def test_a_dead_instrument_costs_its_first_asker_alone(instruments, monkeypatch)
     silent = threading.Event()
 
     def dead(*_):
-        silent.wait(1)
+        silent.wait(10)
         raise InstrumentTrouble("The clamp meter does not answer: is it on, and its cable in?")
 
     shown = answers(dead)
     with ThreadPoolExecutor(6) as pool:
         told = [pool.submit(shown.latest, METER, "heater_current") for _ in range(6)]
-        time.sleep(0.2)
-        busy = sum(future.done() for future in told)
+        ends = time.monotonic() + 3
+        while (busy := sum(future.done() for future in told)) < 5 and time.monotonic() < ends:
+            time.sleep(0.05)
         silent.set()
         kinds = [type(future.exception()).__name__ for future in told]
     assert busy == 5 and sorted(kinds) == ["InstrumentTrouble"] + ["Problem"] * 5
@@ -256,7 +259,7 @@ def test_a_stream_ends_with_its_sitting(how):
     thread.join(timeout=live.SIGN_OF_LIFE + 5)
     assert not thread.is_alive() and told
     if how != "taken out":  # that is seen at the next sign of life
-        assert time.monotonic() - began < 5
+        assert time.monotonic() - began < live.SIGN_OF_LIFE - 1
     live.ears.stop()
     live.ears.stopping.clear()
 
