@@ -37,7 +37,7 @@ ASKS: dict[str, Ask] = {
     "search, nothing": lambda c, _, __: c.ask("GET", "/api/v1/jobs?q=submarine"),
     "history": lambda c, job, _: c.ask("GET", f"/api/v1/jobs/{job}/history"),
     "places": lambda c, _, __: c.ask("GET", "/api/v1/places"),
-    "places, by a part of their name": lambda c, _, __: c.ask("GET", "/api/v1/places?q=mill"),
+    "places, by a part of their name": lambda c, _, __: c.ask("GET", "/api/v1/places?q=farm"),
 }
 
 
