@@ -20,7 +20,8 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 
 #: Who asks is answered within this time, s; and an answer is as good for so long.
 PATIENCE, GOOD_FOR = 0.9, 0.5
-#: A job that waits longer than this has no worker; a worker without a sign of life for so long is none, s.
+#: A job that waits longer than this has no worker; a worker without a sign of life for so long is none, and its
+#: jobs are somebody else's, s.
 WAITS_TOO_LONG = 300
 WORKER_GONE_AFTER = 6 * settings.HEARTBEAT
 

@@ -2,16 +2,13 @@
 
 import os
 import threading
-from collections.abc import Iterator
-from contextlib import contextmanager
+from types import TracebackType
 
 from django.db import connection
 
 from config.problems import Problem
 
-_slots = threading.BoundedSemaphore(max(2, os.cpu_count() or 2))
-#: Who finds no slot within this time is told to come again, s.
-PATIENCE = 20.0
+CORES = os.cpu_count() or 2
 
 
 def give_connection_back() -> None:
@@ -20,13 +17,21 @@ def give_connection_back() -> None:
         connection.close()
 
 
-@contextmanager
-def working() -> Iterator[None]:
-    """Hold one of the slots. Raises the problem of a server that is busy."""
-    give_connection_back()
-    if not _slots.acquire(timeout=PATIENCE):
-        raise Problem(503, "busy", "The server has its hands full at this moment; try again in a little while.")
-    try:
-        yield
-    finally:
-        _slots.release()
+class Slots:
+    """So many places for one kind of work; to be held by `with`. Who finds none in time is told to come again."""
+
+    def __init__(self, places: int, patience_s: float, busy: str) -> None:
+        self.free = threading.BoundedSemaphore(places)
+        self.patience_s, self.busy = patience_s, busy
+
+    def __enter__(self) -> None:
+        give_connection_back()
+        if not self.free.acquire(timeout=self.patience_s):
+            raise Problem(503, "busy", self.busy)
+
+    def __exit__(self, kind: type[BaseException] | None, error: BaseException | None, at: TracebackType | None) -> None:
+        self.free.release()
+
+
+#: Verdicts, ways, plans of layouts, files that are read.
+working = Slots(max(2, CORES), 20.0, "The server has its hands full at this moment; try again in a little while.")

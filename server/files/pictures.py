@@ -4,7 +4,6 @@ import hashlib
 import os
 import subprocess
 import sys
-import threading
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -13,16 +12,15 @@ from django.db.models import Exists, ManyToOneRel, OuterRef, Sum
 from django.http import Http404
 
 from config.problems import Problem
-from config.slots import give_connection_back
+from config.slots import CORES, Slots
 from files.models import Picture
 from files.redraw import MOST_PIXELS, MOST_SCANS, MOST_SECONDS, MOST_SIDE, REASONS
 from people.may import Member
 
 #: Largest upload.
 MOST_BYTES = 8_000_000
-#: Pictures drawn at once by this process, and how long one waits for its turn, s.
-_drawing = threading.BoundedSemaphore(max(1, (os.cpu_count() or 2) // 2))
-PATIENCE = 20.0
+#: Pictures drawn at once by this process.
+drawing = Slots(max(1, CORES // 2), 20.0, "Many photos come in at this moment; try again in a little while.")
 
 _SENTENCES = {
     "no_picture": "This is no JPEG, PNG or WebP picture; take the photo again or choose another file.",
@@ -51,18 +49,14 @@ def made_of(body: bytes) -> Made:
     """Have a picture drawn anew by a process of its own. Raises Problem for what is no picture, or too much of one."""
     if len(body) > MOST_BYTES:
         raise Problem(413, "too_large", f"The photo has {len(body) / 1e6:.1f} MB; at most {MOST_BYTES / 1e6:.0f} MB.")
-    give_connection_back()
-    if not _drawing.acquire(timeout=PATIENCE):
-        raise Problem(503, "busy", "Many photos come in at this moment; try again in a little while.")
     try:
-        done = subprocess.run(
-            [sys.executable, "-m", "files.redraw"], input=body, capture_output=True, timeout=3 * MOST_SECONDS,
-            cwd=Path(__file__).resolve().parent.parent, env={"PATH": os.environ.get("PATH", "")},
-        )  # fmt: skip
+        with drawing:
+            done = subprocess.run(
+                [sys.executable, "-m", "files.redraw"], input=body, capture_output=True, timeout=3 * MOST_SECONDS,
+                cwd=Path(__file__).resolve().parent.parent, env={"PATH": os.environ.get("PATH", "")},
+            )  # fmt: skip
     except subprocess.TimeoutExpired:
         raise _no(_SENTENCES["too_costly"]) from None
-    finally:
-        _drawing.release()
     if done.returncode:
         raise _no(_SENTENCES[REASONS.get(done.returncode, "too_costly")])
     size, _, data = done.stdout.partition(b"\n")

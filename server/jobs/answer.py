@@ -101,7 +101,7 @@ def job_answer(who: Member, job_id: UUID) -> HttpResponse:
     if body is None:
         job = queries.job_of(who, job_id)
         layout = layout_for(job)
-        with working():
+        with working:
             body = _body(view.known_of(job, layout), who)
         _kept.put(key, body)
     return _json(body)

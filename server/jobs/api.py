@@ -188,7 +188,7 @@ def heat(
     """How a load dries, healthy beside now: temperatures over time, what trips, what it costs more a year."""
     who = member_of(request)
     job = queries.job_of(who, job_id)
-    with working():
+    with working:
         return heat_json(job, who, loads_a_week, price_per_kwh)
 
 
@@ -211,7 +211,7 @@ def ways(request: HttpRequest, job_id: UUID) -> Any:
     """Ways in to what the cause asks for, side by side; what else to do while open; what to take from the van."""
     job = queries.job_of(member_of(request), job_id)
     layout = layout_for(job)
-    with working():
+    with working:
         return ways_json(job, layout)
 
 

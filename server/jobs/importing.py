@@ -100,7 +100,7 @@ class Prepared:
 def prepared(who: Member, data: bytes) -> tuple[UUID, Prepared]:
     """Read a file and check all that needs no database; the id of its job."""
     who.require("import_a_job")
-    with working():
+    with working:
         parsed = parse_json(data)
         core = read_job(parsed)
     own = _OwnPart(parsed.get("x-job", {}), "$.x-job")

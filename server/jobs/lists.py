@@ -9,7 +9,7 @@ from django.db.models import Q, QuerySet
 from django.http import HttpResponse
 from django.utils import timezone
 
-from config.pages import NEXT, key_of, next_page
+from config.pages import key_of, next_page
 from jobs.models import Job
 from jobs.search import found
 from people.may import Member
@@ -55,11 +55,9 @@ def jobs_page(who: Member, response: HttpResponse, which: str, words: str, after
     key = key_of(after, moment_of, UUID) if after else None
     if words.strip():
         ids = found(who, words, tuple(key or (LAST, UUID(int=0))), JOBS_A_PAGE + 1)
-        by_id = rows.in_bulk(ids[:JOBS_A_PAGE])
-        page = [by_id[job_id] for job_id in ids[:JOBS_A_PAGE] if job_id in by_id]
-        if len(ids) > JOBS_A_PAGE and page:
-            response.headers[NEXT] = f"{page[-1].booked_for.isoformat()}~{page[-1].id}"
-        return [row_json(job) for job in page]
+        by_id = rows.in_bulk(ids)
+        jobs = [by_id[job_id] for job_id in ids if job_id in by_id]
+        return [row_json(job) for job in next_page(response, jobs, JOBS_A_PAGE, _key)]
     mine = rows.filter(workshop=who.workshop)
     if which == "open":
         some = mine.filter(shut=False, booked_for__gte=_today(who)).order_by("booked_for", "id")

@@ -13,8 +13,8 @@ from warmdraft.words import search_terms
 
 #: The latest jobs that are looked through in order before the index is asked.
 LOOKED_THROUGH = 1_000
-#: Likeness (of trigrams) from which a mistyped word is taken for one there is. PostgreSQL's own threshold is 0.3, for
-#: whole texts; own assumption.
+#: Likeness (of trigrams) from which a mistyped word is taken for one there is. PostgreSQL's own, which the index goes
+#: by, is 0.3, for whole texts; this one is an own assumption.
 ALIKE = 0.4
 #: Words a mistyped one may stand for.
 MOST_ALIKE = 4
@@ -37,6 +37,7 @@ SELECT job_id FROM (
 """  # noqa: S608 - the same
 _LIKE = """
 SELECT word FROM jobs_word WHERE workshop_id = %(workshop)s AND word %% %(word)s
+    AND similarity(word, %(word)s) >= %(alike)s
 ORDER BY similarity(word, %(word)s) DESC LIMIT %(most)s
 """
 
@@ -77,6 +78,5 @@ def found(who: Member, typed: str, before: tuple[Any, Any], most: int) -> list[A
 
 
 def _alike(cursor: Any, who: Member, word: str) -> list[str]:
-    cursor.execute("SELECT set_config('pg_trgm.similarity_threshold', %s, true)", [str(ALIKE)])
-    cursor.execute(_LIKE, {"workshop": who.workshop.id, "word": word, "most": MOST_ALIKE})
+    cursor.execute(_LIKE, {"workshop": who.workshop.id, "word": word, "alike": ALIKE, "most": MOST_ALIKE})
     return [row[0] for row in cursor.fetchall()]

@@ -5,11 +5,11 @@ say of jobs is brought up to date.
 from datetime import timedelta
 from uuid import UUID
 
-from django.conf import settings
 from django.contrib.sessions.models import Session
 from django.utils import timezone
 from procrastinate.contrib.django import app
 
+from config.health import WORKER_GONE_AFTER
 from files.models import Picture
 from jobs.live import HERE_FOR
 from jobs.models import Job, Photo, Presence
@@ -18,8 +18,6 @@ from people.door import WINDOW
 from people.models import Attempt, Invitation, Sitting
 
 A_DAY = timedelta(days=1)
-#: A job whose worker has shown no sign of life for this long is somebody else's, s.
-STALLED_AFTER = 6 * settings.HEARTBEAT
 
 
 @app.periodic(cron="* * * * * */10")
@@ -27,9 +25,9 @@ STALLED_AFTER = 6 * settings.HEARTBEAT
 async def take_up_stalled(timestamp: int) -> None:
     """Jobs of a worker that was killed are tried again."""
     manager = app.job_manager
-    for job in await manager.get_stalled_jobs(seconds_since_heartbeat=STALLED_AFTER):
+    for job in await manager.get_stalled_jobs(seconds_since_heartbeat=WORKER_GONE_AFTER):
         await manager.retry_job(job)
-    await manager.prune_stalled_workers(STALLED_AFTER)
+    await manager.prune_stalled_workers(WORKER_GONE_AFTER)
 
 
 @app.periodic(cron="*/10 * * * *")

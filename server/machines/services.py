@@ -66,7 +66,7 @@ def keep_layout(who: Member, layout_id: UUID, document: dict[str, Any], removed:
         layout = read_layout(document)
         if not layout.operations:
             raise DocumentError("$.operations", "is empty; give at least one operation")
-        with working():
+        with working:
             # one way to all parts at once: each of them is reached by it, and it can be closed again
             proven = plan_way(layout, layout.parts).optimal if layout.parts else True
         if not proven:

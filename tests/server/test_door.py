@@ -16,6 +16,7 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 from tests.server.factories import AT, a_technician
 from tests.server.test_people import NEW, entered, post, posted_mail, token_of
 
+from config import slots
 from jobs.models import Log, Mark, MeterTest, Reading
 from people import hashing, tasks
 from people.models import Act, Attempt, Invitation, Membership, Person, Role, Sitting, Workshop
@@ -142,7 +143,7 @@ def test_signing_in_where_one_is_signed_in_goes_on():
 
 def test_no_database_connection_is_held_while_a_password_is_hashed(monkeypatch):
     told = []
-    monkeypatch.setattr(hashing, "give_connection_back", lambda: told.append("given back"))
+    monkeypatch.setattr(slots, "give_connection_back", lambda: told.append("given back"))
     monkeypatch.setattr(hashing, "make_password", lambda *_: told.append("hashed") or "x")
     hashing.hash_of("something")
     assert not hashing.is_right(None, "something")
@@ -150,16 +151,16 @@ def test_no_database_connection_is_held_while_a_password_is_hashed(monkeypatch):
 
 
 def test_hashing_has_slots_and_who_finds_none_is_told_to_come_again(monkeypatch):
-    monkeypatch.setattr(hashing, "PATIENCE", 0.05)
+    monkeypatch.setattr(hashing.hashing, "patience_s", 0.05)
     taken = 0
-    while hashing._slots.acquire(blocking=False):
+    while hashing.hashing.free.acquire(blocking=False):
         taken += 1
     try:
         answer = tries(a_technician().person.email)
         assert answer.status_code == 503 and answer.headers["Retry-After"]
     finally:
         for _ in range(taken):
-            hashing._slots.release()
+            hashing.hashing.free.release()
     assert 1 <= taken <= 16
 
 

@@ -76,11 +76,11 @@ def test_a_picture_that_takes_too_much_takes_nobody_along(monkeypatch):
 
 
 def test_pictures_wait_for_a_slot_and_are_told_when_there_is_none(monkeypatch):
-    monkeypatch.setattr(pictures, "PATIENCE", 0.05)
-    monkeypatch.setattr(pictures, "_drawing", threading.BoundedSemaphore(1))
+    monkeypatch.setattr(pictures.drawing, "patience_s", 0.05)
+    monkeypatch.setattr(pictures.drawing, "free", threading.BoundedSemaphore(1))
     who = a_technician()
     job = who.opens()
-    with pictures._drawing:
+    with pictures.drawing.free:
         answered = adds(who, job, picture())
     assert answered.status_code == 503 and answered.headers["Retry-After"]
     assert adds(who, job, picture()).status_code == 200
@@ -128,11 +128,11 @@ def test_a_tangled_layout_is_refused_in_seconds_and_a_plain_one_planned_once(mon
 def test_work_has_slots_gives_its_connection_back_and_says_when_it_is_busy(monkeypatch):
     told = []
     monkeypatch.setattr(slots, "give_connection_back", lambda: told.append("given back"))
-    monkeypatch.setattr(slots, "PATIENCE", 0.05)
-    monkeypatch.setattr(slots, "_slots", threading.BoundedSemaphore(1))
+    monkeypatch.setattr(slots.working, "patience_s", 0.05)
+    monkeypatch.setattr(slots.working, "free", threading.BoundedSemaphore(1))
     who = a_technician()
     job = who.opens()
-    with slots._slots:
+    with slots.working.free:
         for path in (f"/jobs/{job}/heat", f"/jobs/{job}/ways"):
             busy = who.get(path)
             assert busy.status_code == 503 and busy.json()["code"] == "busy", path
