@@ -1,27 +1,13 @@
 """A backup is whole or not at all, and what comes back is what was written: records held against their hashes."""
 
-import os
-import shutil
 import subprocess
 from pathlib import Path
 
 import pytest
 
-from warm import backup, cluster, serve
+from warm import backup, serve
 from warm.places import Places
 from warm.say import Trouble
-
-
-@pytest.fixture(scope="module")
-def folder(tmp_path_factory):
-    base = Path("/var/tmp") if os.geteuid() == 0 else tmp_path_factory.mktemp("backup")
-    made = base / f"warm-draft-backup-{os.getpid()}"
-    made.mkdir()
-    made.chmod(0o755)
-    yield made
-    for own in made.glob("*/postgresql"):
-        cluster.stop(cluster.Cluster(own))
-    shutil.rmtree(made, ignore_errors=True)
 
 
 @pytest.fixture(scope="module")

@@ -1,7 +1,6 @@
 """What whoever runs it relies on: one start is one start, what dies comes back, logs stay small and name nobody."""
 
 import os
-import shutil
 import signal
 import stat
 import subprocess
@@ -12,7 +11,7 @@ from pathlib import Path
 
 import pytest
 
-from warm import backup, cluster, serve
+from warm import backup, serve
 from warm.places import ROOT, Places
 from warm.say import Trouble
 
@@ -124,18 +123,6 @@ def test_figures_lie_in_memory_where_that_is_a_file_system(tmp_path):
     found = serve._figures(tmp_path)
     assert found.parent == (Path("/dev/shm") if os.access("/dev/shm", os.W_OK) else tmp_path)
     assert serve._figures(tmp_path) == found != serve._figures(tmp_path / "other")
-
-
-@pytest.fixture(scope="module")
-def folder():
-    base = Path("/var/tmp") if os.geteuid() == 0 else Path("/tmp")
-    made = base / f"warm-draft-operating-{os.getpid()}"
-    made.mkdir()
-    made.chmod(0o755)
-    yield made
-    for own in made.glob("*/postgresql"):
-        cluster.stop(cluster.Cluster(own))
-    shutil.rmtree(made, ignore_errors=True)
 
 
 @pytest.mark.slow  # two clusters
