@@ -17,20 +17,20 @@ from typing import Any, NoReturn
 import numpy as np
 from pydantic_core import to_json
 
-from warmdraft.errors import DocumentError
-from warmdraft.jobfile import (
+from warmdraft.answers import (
     airway_answer,
     diagnose_answer,
     dry_answer,
     meter_answer,
-    parse_json,
     plan_answer,
-    read_job,
-    simulated_job,
     trace_csv,
     vent_answer,
+    whole_answer,
 )
+from warmdraft.errors import DocumentError
+from warmdraft.jobfile import parse_json, read_job, simulated_job
 from warmdraft.jobfile.simulate import as_document
+from warmdraft.words import English
 
 #: From so many files on the work is shared among processes, so many files at a time.
 _MANY, _CHUNK = 64, 16
@@ -39,6 +39,7 @@ examples:
   python -m warmdraft airway job.json             operating point, pressure profile and predicted readings
   python -m warmdraft simulate --seed 7 job.json  the job with readings drawn from the model
   python -m warmdraft diagnose job.json           the probable cause, and the check most worth doing next
+  python -m warmdraft job job.json                all that the screen shows: verdict, stages, steps, tray, gate, proof
   python -m warmdraft dry --csv run.csv job.json  how long a load takes, what it costs, which limit trips
   python -m warmdraft vent run.json               a vent run: its length, drops, air speed, and what it breaks
   python -m warmdraft meter tests.json            what electrical readings mean
@@ -101,7 +102,11 @@ def _simulate(value: Any, options: argparse.Namespace) -> Any:
 
 
 def _diagnose(value: Any, options: argparse.Namespace) -> Any:
-    return diagnose_answer(read_job(value))
+    return diagnose_answer(read_job(value), English())
+
+
+def _job(value: Any, options: argparse.Namespace) -> Any:
+    return whole_answer(read_job(value), English())
 
 
 def _dry(value: Any, options: argparse.Namespace) -> Any:
@@ -116,11 +121,11 @@ def _dry(value: Any, options: argparse.Namespace) -> Any:
 
 
 def _vent(value: Any, options: argparse.Namespace) -> Any:
-    return vent_answer(value)
+    return vent_answer(value, English())
 
 
 def _meter(value: Any, options: argparse.Namespace) -> Any:
-    return meter_answer(value)
+    return meter_answer(value, English())
 
 
 def _plan(value: Any, options: argparse.Namespace) -> Any:
@@ -131,6 +136,7 @@ VERBS: dict[str, Callable[[Any, argparse.Namespace], Any]] = {
     "airway": _airway,
     "simulate": _simulate,
     "diagnose": _diagnose,
+    "job": _job,
     "dry": _dry,
     "vent": _vent,
     "meter": _meter,

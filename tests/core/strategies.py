@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import json
 import random
 
 from hypothesis import strategies as st
+from pydantic_core import to_json
 
 from warmdraft.airway import READING_KINDS, Conditions, predict
 from warmdraft.checks import checks
@@ -81,3 +83,8 @@ def random_layout(rng: random.Random, operations: int, drivers: int = 3, back_to
         minutes = round(rng.uniform(0.3, 4), 1), round(rng.uniform(0.3, 4), 1)
         rows.append(Operation(f"o{i}", "x", *minutes, driver, tuple(needs), (f"p{i}", "p"), close_before=before))
     return Layout("random", tuple(rows), rng.choice([0.0, 0.4, 1.0, 2.0]))
+
+
+def plain(answer):
+    """An answer as the JSON it is written as."""
+    return json.loads(to_json(answer))

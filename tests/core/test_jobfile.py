@@ -11,15 +11,17 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pytest import approx
 
-from strategies import exact_readings
+from strategies import exact_readings, plain
 from warmdraft.__main__ import main
+from warmdraft.answers import airway_answer, diagnose_answer
 from warmdraft.checks import reading_dimensions
 from warmdraft.errors import DocumentError
 from warmdraft.faults import circumstance_names, complaint_names
-from warmdraft.jobfile import SCHEMAS, airway_answer, diagnose_answer, parse_json, read_job, simulated_job
+from warmdraft.jobfile import SCHEMAS, parse_json, read_job, simulated_job
 from warmdraft.jobfile.simulate import as_document
 from warmdraft.machine import profile, profile_names
 from warmdraft.units import UNITS, UnitError, from_si, parse_typed, to_si
+from warmdraft.words import English
 
 ID, OTHER = "0190b2c4-7d1e-7a3b-8c5d-0123456789ab", "0190b2c4-7d1e-7a3b-8c5d-0123456789ac"
 
@@ -228,7 +230,7 @@ def test_a_vent_gives_the_run_its_drop():
 
 
 def test_the_airway_answer_holds_together():
-    answer = airway_answer(read_job(job(suppose=[{"fault": "vent_run_packed", "severity": 5}])))
+    answer = plain(airway_answer(read_job(job(suppose=[{"fault": "vent_run_packed", "severity": 5}]))))
     rows = answer["profile"]
     assert [row["element"] for row in rows][4] == "blower"
     for one, other in itertools.pairwise(rows):
@@ -238,7 +240,7 @@ def test_the_airway_answer_holds_together():
 
 
 def test_the_diagnose_answer_names_all_that_the_format_promises():
-    answer = diagnose_answer(read_job(job(readings=[reading()])))
+    answer = plain(diagnose_answer(read_job(job(readings=[reading()])), English()))
     assert {"zones", "elements", "faults", "inseparable", "operating_point", "draft_line", "next_checks",
             "for_and_against", "misfits", "model_version"} <= set(answer)  # fmt: skip
     assert {"check", "bits", "minutes", "bits_per_minute", "sure_now", "sure_after", "splits", "opens"} <= set(

@@ -86,7 +86,7 @@ def test_every_verdict_has_words(part, reading, hot):
     for test in tests:
         for supply in supplies():
             found = judge(test, supply)
-            assert English().meter_means(found.means).endswith(".")
-            assert English().meter_then(found.then, part).endswith(".")
+            assert English().meter_means(found).endswith(".")
+            assert English().meter_then(found).endswith(".")
             if parts()[part].kind == "continuity" and test.ohm == OPEN:
                 assert found.verdict != "good"

@@ -8,9 +8,10 @@ import numpy as np
 import pytest
 
 from warmdraft.__main__ import main
+from warmdraft.answers import plan_answer
 from warmdraft.errors import DocumentError
-from warmdraft.jobfile import plan_answer, read_layout
-from warmdraft.tables import table
+from warmdraft.jobfile import read_layout
+from warmdraft.tables import table, texts
 from warmdraft.teardown import (
     Marked,
     choices_of,
@@ -29,7 +30,7 @@ from warmdraft.teardown import (
     with_minutes,
     worth_doing_along,
 )
-from warmdraft.words import along_words, area_words, part_words, school_words, way_words, why_words
+from warmdraft.words import English
 from warmdraft.work import Wanted, work_plan
 
 C = "lower_panel_keyholes"
@@ -48,11 +49,11 @@ def test_every_variant_is_a_sound_document(name):
         assert lay == layout(name, variant)
         assert 15 <= len(lay.operations) <= 45
         for op in lay.operations:
-            assert area_words(op.area) and op.driver in {None, *table("drivers")}
+            assert op.area in texts("bench")["area"] and op.driver in {None, *table("drivers")}
             assert op.back and (op.check or op.area == "top" or not op.fasteners), f"{op.id}: how it goes back"
         wanted = {part for row in table("repairs")["fault"].values() for part in row["reach"]}
         assert wanted <= set(lay.parts), wanted - set(lay.parts)
-        assert all(part in table("words_en_bench")["part"] for part in lay.parts)
+        assert all(part in table("hardware")["part"] for part in lay.parts)
         if ("energy", "gas") in variant and name != "compact_front_duct":
             assert "burner" in lay.parts
         assert any(wire.ground for op in lay.operations for wire in op.wires)
@@ -60,12 +61,12 @@ def test_every_variant_is_a_sound_document(name):
 
 def test_the_cramped_way_and_the_whole_front_stand_side_by_side():
     rows = ways(layout(C), ["blower_wheel"])
-    assert way_words(rows[0]) == "by the lower panel, wheel from below"
-    assert "by the whole front" in way_words(rows[1])
+    assert English().way(rows[0]) == "by the lower panel, wheel from below"
+    assert "by the whole front" in English().way(rows[1])
     assert rows[1].longer > 20 and {"drum_seal", "rollers"} <= set(rows[1].also_reaches)
-    assert why_words(rows[0], rows).startswith("Quickest: 42 min less")
-    assert "42 min longer" in why_words(rows[1], rows)
-    assert any("cramped" in text for text in school_words(rows))
+    assert English().why_this_way(rows[0], rows).startswith("Quickest: 42 min less")
+    assert "42 min longer" in English().why_this_way(rows[1], rows)
+    assert any("cramped" in text for text in English().schools(rows))
 
 
 @pytest.mark.parametrize("name", layout_names())
@@ -76,7 +77,7 @@ def test_ways_are_distinct_and_the_first_is_the_quickest(name):
     assert [row.longer for row in rows] == sorted(row.longer for row in rows) and rows[0].longer == 0
     assert len({row.by for row in rows}) == len(rows)
     for row in rows:
-        assert way_words(row) and why_words(row, rows)
+        assert English().way(row) and English().why_this_way(row, rows)
 
 
 def test_what_is_worth_doing_along_spares_what_it_says():
@@ -88,7 +89,7 @@ def test_what_is_worth_doing_along_spares_what_it_says():
         both = plan_way(lay, ["blower_wheel", row.part]).total_minutes
         assert both - base == pytest.approx(row.minutes_more, abs=1e-6)
         assert plan_way(lay, [row.part]).total_minutes - row.minutes_more == pytest.approx(row.minutes_spared)
-        assert part_words(row.part) in along_words(row)
+        assert English().thing("part", row.part) in English().along(row)
 
 
 @pytest.mark.parametrize(
@@ -103,7 +104,7 @@ def test_what_fits_in_place_of_a_driver(driver, fits):
 def test_the_kit_names_drivers_parts_and_gear():
     kit = kit_of(plan_way(layout(C), ["lint_duct_seal"]))
     assert kit.tools[0].driver in ("hex-5/16", "cross-2")
-    assert kit.used_up == ("foam seal",) and {"gloves", "mask"} <= set(kit.gear)
+    assert kit.used_up == ("foam_seal",) and {"gloves", "mask"} <= set(kit.gear)
 
 
 def test_inches_are_as_wide_as_they_are():
@@ -183,11 +184,13 @@ def test_a_stuck_step_is_planned_around_and_where_nothing_else_goes_that_is_said
 
 
 def test_a_step_says_its_driver_what_else_fits_and_when_it_stays_in_the_hand():
-    steps = {step.operation: step for step in work_plan("lint_duct_packed", layout(C), "plug", "electric").open}
-    assert steps["lower_panel"].driver == "5/16 in hex driver"
-    assert steps["lower_panel"].driver_also == ("8 mm hex driver",)
+    steps = {step.id: step for step in work_plan("lint_duct_packed", layout(C), "plug", "electric").open}
+    words = English().step(steps["open.lower_panel"])
+    assert words.driver == "5/16 in hex driver"
+    assert words.driver_also == ("8 mm hex driver",)
     close = work_plan("lint_duct_packed", layout(C), "plug", "electric").close
-    assert next(s for s in close if s.operation == "filter_housing").check[0].startswith("Seated all round")
+    back = English().step(next(step for step in close if step.id == "close.filter_housing"))
+    assert back.check[0].startswith("Seated all round")
     assert not any(step.id == "close.count_screws" for step in close), "the gate counts"
 
 
@@ -267,9 +270,9 @@ def test_options_of_plan_are_checked(tmp_path, capsys):
 @pytest.mark.parametrize("name", layout_names())
 def test_steps_keep_their_places_as_they_are_done(name):
     lay = layout(name)
-    first = [step.operation for step in work_plan("blower_wheel_fouled", lay, "plug", "electric").open]
+    first = [step.operation.id for step in work_plan("blower_wheel_fouled", lay, "plug", "electric").open]
     for done in range(len(first)):
         plan = work_plan("blower_wheel_fouled", lay, "plug", "electric", Wanted(opened=tuple(first[:done])))
-        assert [step.operation for step in plan.open] == first
+        assert [step.operation.id for step in plan.open] == first
         left = plan_way(lay, ["blower_wheel"], opened=set(first[:done]), in_hand=plan.way.in_hand)
         assert plan.way.total_minutes <= left.total_minutes + 3 * lay.driver_change_minutes

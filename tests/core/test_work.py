@@ -8,18 +8,17 @@ from pytest import approx
 from strategies import FULL_SIZE, exact_readings
 from warmdraft.checks import checks
 from warmdraft.checks.likelihood import severity_weight
-from warmdraft.diagnosis import Case, ReadingFact, diagnose
+from warmdraft.diagnosis import Case, ReadingFact, diagnose, headline_of, lamps_of
 from warmdraft.diagnosis.hypotheses import hypotheses_of
 from warmdraft.errors import CatalogueError
-from warmdraft.faults import catalogue, complaint_stop, fault_names
+from warmdraft.faults import catalogue, fault_names, stops_the_job
 from warmdraft.meter import parts as meter_parts
 from warmdraft.proof import proof
 from warmdraft.repair import repair_of
-from warmdraft.tables import table
+from warmdraft.tables import table, texts
 from warmdraft.teardown import layout, layout_names
-from warmdraft.words import English, headline, lamps
-from warmdraft.words.english import one_of
-from warmdraft.work import STAGES, JobFacts, next_step, safety_acts, stage_states, work_plan
+from warmdraft.words import English
+from warmdraft.work import STAGES, Standing, next_step, safety_acts, stage_states, work_plan
 
 A = "top_screen_rear_duct"
 
@@ -36,7 +35,7 @@ def test_every_fault_has_words_a_repair_and_a_plan(fault):
 
 @pytest.mark.parametrize("kind", ["zone", "element", "node", "fault", "reading"])
 def test_every_code_has_words(kind):
-    words = table("words_en")[kind]
+    words = texts("codes")[kind]
     assert all(text and not text.endswith(".") for text in words.values())
 
 
@@ -44,9 +43,9 @@ def test_every_code_has_words(kind):
 def test_every_check_says_what_to_do_how_and_where(name):
     words = English().check_words(name)
     assert English().instrument(checks()[name].instrument)
-    assert checks()[name].hazard in table("words_en")["hazard"]
+    assert checks()[name].hazard in texts("codes")["hazard"]
     assert words["do"] and len(words["how"]) > 20
-    assert words["node"] in table("words_en")["node"]
+    assert words["node"] in texts("codes")["node"]
     assert set(words.get("results", {})) == set(checks()[name].results)
 
 
@@ -101,10 +100,10 @@ def test_a_hard_wired_gas_machine_is_proven_dead_and_its_gas_is_off():
     ids = [step.id for step in safety_acts("hard_wired", "gas")]
     assert "make_safe.prove_dead" in ids and "make_safe.gas_off" in ids and "make_safe.unplug" not in ids
     assert "make_safe.gas_off" not in [step.id for step in safety_acts("plug", "electric")]
-    assert all(step.why for step in safety_acts("plug", "electric"))
+    assert all(English().step(step).why for step in safety_acts("plug", "electric"))
 
 
-def facts(**changes) -> JobFacts:
+def facts(**changes) -> Standing:
     case = changes.pop("case", Case(FULL_SIZE))
     base = {
         "complaints": ("long_drying",),
@@ -112,7 +111,7 @@ def facts(**changes) -> JobFacts:
         "settled": frozenset(), "facts_before": len(case.readings), "facts_after": 0, "working_cause": None,
         "confirmed_cause": None, "handed_over": False, "verdict": diagnose(case),
     }  # fmt: skip
-    return JobFacts(**(base | changes))
+    return Standing(**(base | changes))
 
 
 MEASURED = Case(
@@ -153,8 +152,8 @@ def test_what_comes_next_follows_the_order_of_the_work(job, code, subject):
 
 
 def test_a_burnt_smell_stops_the_job():
-    assert "out of use" in (complaint_stop("burnt_smell") or "")
-    assert complaint_stop("rumbles") is None
+    assert stops_the_job("burnt_smell") and "out of use" in English().stop("burnt_smell")
+    assert not stops_the_job("rumbles")
 
 
 def test_opening_is_not_needed_where_the_fault_is_outside():
@@ -204,17 +203,20 @@ def test_without_a_reading_after_nothing_is_proven():
 )
 def test_the_first_sentence_says_where(suppose, kinds, code):
     case = readings_case(suppose, kinds)
-    said = headline(case, diagnose(case), English())
-    assert said["code"] == code, said
-    assert said["text"].endswith(".")
+    verdict = diagnose(case)
+    found = headline_of(case, verdict)
+    assert found.code == code, found
+    said = English().headline(found, verdict)
+    assert said.text.endswith(".") and said.why.endswith(".")
 
 
 def test_numbers_are_said_in_the_persons_units():
     case = readings_case((("hood_blocked", 20.0),))
-    said = headline(case, diagnose(case), English({"flow": "cfm"}))
-    assert "cfm of 170" in said["why"]
+    verdict = diagnose(case)
+    said = English({"flow": "cfm"}).headline(headline_of(case, verdict), verdict)
+    assert "cfm of 170" in said.why
     assert English({"pressure": "inH2O"}).quantity(150, "pressure") == "0.60 inH2O"
-    assert one_of(["run", "transition", "hood"]) == "run, transition or hood"
+    assert English().one_of(["run", "transition", "hood"]) == "run, transition or hood"
 
 
 @pytest.mark.parametrize(
@@ -227,14 +229,15 @@ def test_numbers_are_said_in_the_persons_units():
 )
 def test_heat_and_supply_have_lamps_of_their_own(readings, heat, supply):
     case = Case(FULL_SIZE, readings=tuple(ReadingFact(k, v) for k, v in readings.items()))
-    states = {lamp["lamp"]: lamp["state"] for lamp in lamps(case, diagnose(case), English())}
-    assert states == {"heat": heat, "supply": supply}
+    lamps = lamps_of(case, diagnose(case))
+    assert (lamps.heat, lamps.supply) == (heat, supply)
+    assert English().heat_lamp(lamps) and English().supply_lamp(lamps)
 
 
 @pytest.mark.parametrize(("severity", "words"), [(17.0, "half"), (29.0, "two fifths"), (125.0, "a quarter")])
 def test_a_crushed_pipe_is_said_by_its_open_area(severity, words):
     # physics page: open share 0.5 → 18, 0.43 → 29, 0.25 → 125
-    assert words in (English().severity("transition_crushed", (severity, severity, severity)) or "")
+    assert words in (English().severity("transition_crushed", (severity, severity, severity), FULL_SIZE.airway) or "")
 
 
 def test_every_layout_can_be_read():

@@ -5,7 +5,8 @@ May import airway, machine, air, errors. Imports numpy and the standard library.
 
 from warmdraft.faults.catalogue import ELEMENT_NAMES, ZONES, Fault, catalogue, fault_names
 from warmdraft.faults.effect import apply_fault, severity_grid, supposed_state
-from warmdraft.faults.priors import circumstance_names, complaint_names, complaint_stop, complaint_words, log_priors
+from warmdraft.faults.pinch import open_share_of
+from warmdraft.faults.priors import circumstance_names, complaint_names, log_priors, stops_the_job
 
 __all__ = [
     "ELEMENT_NAMES",
@@ -15,10 +16,10 @@ __all__ = [
     "catalogue",
     "circumstance_names",
     "complaint_names",
-    "complaint_stop",
-    "complaint_words",
     "fault_names",
     "log_priors",
+    "open_share_of",
     "severity_grid",
+    "stops_the_job",
     "supposed_state",
 ]

@@ -26,15 +26,9 @@ def complaint_names() -> tuple[str, ...]:
     return tuple(table("complaints"))
 
 
-def complaint_words(complaint: str) -> str:
-    """A complaint as people say it."""
-    return str(table("complaints")[complaint]["words"])
-
-
-def complaint_stop(complaint: str) -> str | None:
-    """What has to be done before anything else, for a complaint that stops the job."""
-    stop: str | None = table("complaints")[complaint].get("stop")
-    return stop
+def stops_the_job(complaint: str) -> bool:
+    """Whether a complaint asks for something before anything else is done."""
+    return "stop" in table("complaints")[complaint]
 
 
 def log_priors(

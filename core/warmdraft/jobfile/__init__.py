@@ -1,33 +1,29 @@
-"""The open file formats: read, validate, write; and the answers of the verbs as documents.
+"""The open file formats: read, validate, upgrade, write; and a document's facts as plain values.
 
-On top of everything else in the core. Only here is pydantic used.
+Only here, and in what is shown of documents, is pydantic used.
 """
 
-from warmdraft.jobfile.answers import airway_answer, diagnose_answer, dry_answer, trace_csv
-from warmdraft.jobfile.layout_answers import plan_answer
-from warmdraft.jobfile.layout_schema import read_layout, read_layout_document
-from warmdraft.jobfile.other_answers import meter_answer, vent_answer
+from warmdraft.jobfile.facts import drawn_run
+from warmdraft.jobfile.layout_read import read_layout, read_layout_document
 from warmdraft.jobfile.parse import parse_json
 from warmdraft.jobfile.read import Job, read_job, read_job_document
 from warmdraft.jobfile.schema import JobDocument
 from warmdraft.jobfile.schemas import SCHEMAS
 from warmdraft.jobfile.simulate import simulated_job
+from warmdraft.jobfile.strict import first_wrong
+from warmdraft.jobfile.upgrade import upgraded
 
 __all__ = [
     "SCHEMAS",
     "Job",
     "JobDocument",
-    "airway_answer",
-    "diagnose_answer",
-    "dry_answer",
-    "meter_answer",
+    "drawn_run",
+    "first_wrong",
     "parse_json",
-    "plan_answer",
     "read_job",
     "read_job_document",
     "read_layout",
     "read_layout_document",
     "simulated_job",
-    "trace_csv",
-    "vent_answer",
+    "upgraded",
 ]

@@ -6,12 +6,10 @@ from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import Field, model_validator
 
-from warmdraft.errors import DocumentError, LayoutError
 from warmdraft.jobfile.limits import Operations
 from warmdraft.jobfile.parts import Length, Number, Part, between, one_of, wrong
-from warmdraft.jobfile.read import read_as
 from warmdraft.tables import table
-from warmdraft.teardown import Layout, layout_of
+from warmdraft.teardown import SCHOOLS
 
 Name = Annotated[str, Field(min_length=1, max_length=200)]
 Text = Annotated[str, Field(max_length=600)]
@@ -59,6 +57,7 @@ class OperationPart(Part):
     latch: Annotated[str, one_of("a latch", tuple(table("latches")))] | None = None
     way: Text | None = None
     school: bool | None = None
+    argued: Annotated[str, one_of("what practitioners argue about", SCHOOLS)] | None = None
     back: Text | None = None
     check: list[Text] | None = None
     uses_up: list[Name] | None = None
@@ -117,17 +116,3 @@ class LayoutDocument(Part):
                     raise wrong(f"'{shape}' is no shape of the drawing; give one of {', '.join(shapes) or 'none'}",
                                 f"operations[{i}].shows")  # fmt: skip
         return self
-
-
-def read_layout_document(value: Any) -> dict[str, Any]:
-    """A checked layout document, as plain values. Raises DocumentError."""
-    return read_as(LayoutDocument, value, "a layout").model_dump(exclude_none=True)
-
-
-def read_layout(value: Any) -> Layout:
-    """A layout from its document. Raises DocumentError that says where it contradicts itself."""
-    document = read_layout_document(value)
-    try:
-        return layout_of(document)
-    except LayoutError as error:
-        raise DocumentError(f"$.operations{error.at}", str(error)) from None

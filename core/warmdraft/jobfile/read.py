@@ -2,29 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from typing import Any, TypeVar, get_args
-
-from pydantic import ValidationError
-from pydantic_core import ErrorDetails
+from typing import Any
 
 from warmdraft.air import AirState
-from warmdraft.checks import checks, reading_dimensions
-from warmdraft.diagnosis import Case, FindingFact, ReadingFact
+from warmdraft.diagnosis import Case
 from warmdraft.errors import DocumentError, WarmdraftError
+from warmdraft.jobfile.facts import facts_of
 from warmdraft.jobfile.parts import Part, Quantity
 from warmdraft.jobfile.runs import code_profile_of, run_of
-from warmdraft.jobfile.schema import AirPart, FactPart, JobDocument, MachinePart, ReadingPart
+from warmdraft.jobfile.schema import AirPart, FactPart, JobDocument, MachinePart, ObservationPart
+from warmdraft.jobfile.strict import read_as
+from warmdraft.jobfile.upgrade import MOVED, upgraded
 from warmdraft.jobfile.vent_schema import VentPart
 from warmdraft.machine import DEFAULT_PROFILE, ELEMENTS, Airway, Machine, profile
-from warmdraft.meter import judge, supplies
-from warmdraft.trend import trend_of
-from warmdraft.units import Dimension, to_si
+from warmdraft.units import Dimension
 from warmdraft.vent import allowance_of, run_and_hood_drop_pa
-
-_Fact = TypeVar("_Fact", bound=FactPart)
-_Document = TypeVar("_Document", bound=Part)
+from warmdraft.work import JobFacts, Phase
 
 #: The profile of a gas machine nobody has said more of.
 GAS_PROFILE = "full-size-gas"
@@ -33,170 +28,67 @@ _LIMITS = ("cycling_opens", "cycling_closes", "high_limit_opens", "thermal_fuse_
 
 @dataclass(frozen=True, slots=True)
 class Job:
-    """A job as read: the document it came from, and what the core computes with."""
+    """A job as read: the document it came from, its facts, and what it supposes."""
 
     document: JobDocument
-    machine: Machine
-    air: AirState
+    facts: JobFacts
     suppose: tuple[tuple[str, float | None], ...]
 
-    def case(self, phase: str = "before") -> Case:
-        """The facts in force of one phase."""
-        return Case(
-            machine=self.machine,
-            air=self.air,
-            circumstances=frozenset(self.document.circumstances or ()),
-            complaints=frozenset(self.document.complaints or ()),
-            readings=tuple(
-                ReadingFact(
-                    kind=part.kind,
-                    value=reading_si(part),
-                    heat_on=bool(part.heat_on),
-                    instrument=part.instrument,
-                    id=part.id,
-                )
-                for part in self._in_force(self.document.readings, phase)
-            ),
-            findings=(
-                *(FindingFact(part.check, part.result, part.id)
-                  for part in self._in_force(self.document.findings, phase)),
-                *self._metered(phase),
-                *self._logged(phase),
-            ),
-        )  # fmt: skip
-
-    def _metered(self, phase: str) -> list[FindingFact]:
-        """Verdicts on meter tests as findings; what has to be read again says nothing."""
-        tests = self._in_force(self.document.meter, phase)
-        return [
-            FindingFact(f"meter_{part.part}", said, part.id)
-            for part in tests
-            if (said := AS_FINDING.get(judge(part.test(), self.supply).verdict)) is not None
-        ]
-
-    def _logged(self, phase: str) -> list[FindingFact]:
-        """Shapes of logs as findings, where one shape is clear."""
-        found = []
-        for part in self._in_force(self.document.logs, phase):
-            trend = trend_of(part.series())
-            check = next((name for name, row in checks().items() if part.kind in row.logs), None)
-            if check is not None and trend.probability[trend.shape] >= CLEAR_SHAPE:
-                found.append(FindingFact(check, trend.shape, part.id))
-        return found
-
     @property
-    def supply(self) -> str:
-        """The supply the meter's verdicts go by: as said, or as the machine's rating implies."""
-        given = self.document.machine.supply if self.document.machine else None
-        return given or supply_of(self.machine)
+    def machine(self) -> Machine:
+        """The machine, as its profile and the document say."""
+        return self.facts.machine
 
-    def _in_force(self, facts: list[_Fact] | None, phase: str) -> list[_Fact]:
-        parts = facts or []
-        replaced = {part.supersedes for part in parts if part.supersedes}
-        return [part for part in parts if (part.phase or "before") == phase and part.id not in replaced]
-
-
-#: A log whose shape is less sure says nothing (own assumption).
-CLEAR_SHAPE = 0.8
-#: What a meter's verdict says as a finding; to be repeated says nothing.
-AS_FINDING = {"good": "good", "working_as_meant": "good", "suspect": "suspect", "failed": "failed"}
-
-
-def supply_of(machine: Machine) -> str:
-    """The supply whose volts between legs come nearest the machine's rating."""
-    rated = machine.heat.supply_voltage_v
-    return min(supplies().values(), key=lambda supply: abs(supply.leg_leg_v - rated)).name
-
-
-def _path(location: tuple[int | str, ...], at: str = "") -> str:
-    path = "$"
-    for step in (*location, *((at,) if at else ())):
-        path += f"[{step}]" if isinstance(step, int) else f".{step}"
-    return path
-
-
-def _short(value: Any) -> str:
-    text = repr(value)
-    return text if len(text) <= 60 else text[:57] + "..."
-
-
-_WANTED = {
-    "missing": "is missing; give it",
-    "model_type": "is not an object; give one in braces",
-    "dict_type": "is not an object; give one in braces",
-    "list_type": "is not a list; give one in brackets",
-    "string_type": "is not text; give some in quotes",
-    "bool_type": "is neither true nor false; give one of them",
-    "int_type": "is not a whole number; give one",
-    "int_from_float": "is not a whole number; give one",
-    "float_type": "is not a number; give one",
-    "finite_number": "is not a finite number; give one",
-    "too_short": "has too few entries; give at least one",
-    "string_too_short": "is empty; give some text",
-}
-
-
-def first_wrong(error: ValidationError) -> DocumentError:
-    """The first thing pydantic found, in our words."""
-    found: ErrorDetails = error.errors()[0]
-    context, given = found.get("ctx", {}), found["input"]
-    if found["type"] == "warm_draft":
-        return DocumentError(_path(found["loc"], context["at"]), context["said"])
-    if found["type"] == "missing":
-        return DocumentError(_path(found["loc"]), _WANTED["missing"])
-    if found["type"] == "literal_error":
-        return DocumentError(_path(found["loc"]), f"{_short(given)} is not known; give {context['expected']}")
-    wanted = _WANTED.get(found["type"], f"cannot be used: {found['msg']}")
-    return DocumentError(_path(found["loc"]), f"{_short(given)} {wanted}")
-
-
-def read_as(model: type[_Document], value: Any, what: str) -> _Document:
-    """Check a parsed JSON value against a format. Raises DocumentError."""
-    if not isinstance(value, Mapping):
-        wanted = get_args(model.model_fields["format"].annotation)[0]
-        raise DocumentError("$", f'{_short(value)} is not {what}; give an object with "format": "{wanted}"')
-    try:
-        return model.model_validate(value)
-    except ValidationError as error:
-        raise first_wrong(error) from None
+    def case(self, phase: Phase = "before") -> Case:
+        """The facts in force of one phase."""
+        return self.facts.case(phase)
 
 
 def read_job_document(value: Any) -> JobDocument:
-    """Check a parsed JSON value against the format of a job. Raises DocumentError."""
-    document = read_as(JobDocument, value, "a job")
-    _check_ids(document)
+    """Check a parsed JSON value against the format of a job, of whatever release. Raises DocumentError."""
+    now = upgraded(value)
+    try:
+        document = read_as(JobDocument, now, "a job")
+        _check_ids(document)
+    except DocumentError as error:
+        raise _where_it_stood(error) if now is not value else error from None
     return document
 
 
+def _where_it_stood(error: DocumentError) -> DocumentError:
+    """The error at its place in the file as it was given."""
+    moved = any(error.path.startswith(f"$.{key}") for key in MOVED)
+    return DocumentError(error.path.replace("$", "$.x-job", 1), error.message) if moved else error
+
+
 def _check_ids(document: JobDocument) -> None:
-    facts: dict[str, list[FactPart]] = {
+    taken_back = document.withdrawn
+    observed: dict[str, list[ObservationPart]] = {
         "readings": list(document.readings or ()),
         "findings": list(document.findings or ()),
         "meter": list(document.meter or ()),
         "logs": list(document.logs or ()),
     }
+    withdrawn: dict[str, list[ObservationPart]] = {
+        key: list(getattr(taken_back, key, None) or ()) if taken_back else [] for key in observed
+    }
+    everything: dict[str, Sequence[FactPart]] = {
+        **observed,
+        **{f"withdrawn.{key}": parts for key, parts in withdrawn.items()},
+        "marks": document.marks or (),
+        "counts": document.counts or (),
+        "ways": document.ways or (),
+        "causes": document.causes or (),
+    }
     seen: set[str] = set()
-    for key, parts in facts.items():
-        for i, part in enumerate(parts):
+    for where, facts in everything.items():
+        for i, part in enumerate(facts):
             if part.id in seen:
-                raise DocumentError(f"$.{key}[{i}].id", f"'{part.id}' stands twice; every fact has an id of its own")
+                raise DocumentError(f"$.{where}[{i}].id", f"'{part.id}' stands twice; every fact has an id of its own")
             if part.id:
                 seen.add(part.id)
-    for key, parts in facts.items():
-        after = {part.id: part.supersedes for part in parts if part.id}
-        for i, part in enumerate(parts):
-            if part.supersedes is None:
-                continue
-            where = f"$.{key}[{i}].supersedes"
-            if part.supersedes not in after:
-                raise DocumentError(where, f"'{part.supersedes}' is none of the {key}; name one of this file")
-            walked: set[str] = set()
-            at: str | None = part.supersedes
-            while at is not None:
-                if at == part.id or at in walked:
-                    raise DocumentError(where, "goes round in a circle; a fact can only supersede an earlier one")
-                walked.add(at)
-                at = after.get(at)
+    for key, parts in observed.items():
+        _check_chain(key, parts, withdrawn[key])
     for key in ("circumstances", "complaints"):
         names = getattr(document, key) or []
         for i, name in enumerate(names):
@@ -206,6 +98,25 @@ def _check_ids(document: JobDocument) -> None:
     for i, name in enumerate(supposed):
         if name in supposed[:i]:
             raise DocumentError(f"$.suppose[{i}].fault", f"'{name}' stands twice; suppose it once")
+
+
+def _check_chain(key: str, parts: list[ObservationPart], withdrawn: list[ObservationPart]) -> None:
+    """Raise where a fact supersedes none of its kind, or itself in the end."""
+    after = {part.id: part.supersedes for part in (*parts, *withdrawn) if part.id}
+    rows = [(f"$.{key}[{i}].supersedes", part) for i, part in enumerate(parts)]
+    rows += [(f"$.withdrawn.{key}[{i}].supersedes", part) for i, part in enumerate(withdrawn)]
+    for where, part in rows:
+        if part.supersedes is None:
+            continue
+        if part.supersedes not in after:
+            raise DocumentError(where, f"'{part.supersedes}' is none of the {key}; name one of this file")
+        walked: set[str] = set()
+        at: str | None = part.supersedes
+        while at is not None:
+            if at == part.id or at in walked:
+                raise DocumentError(where, "goes round in a circle; a fact can only supersede an earlier one")
+            walked.add(at)
+            at = after.get(at)
 
 
 def read_job(value: Any) -> Job:
@@ -219,7 +130,7 @@ def read_job(value: Any) -> Job:
     except WarmdraftError as error:
         raise DocumentError("$.machine", str(error)) from None
     suppose = tuple((part.fault, part.severity) for part in document.suppose or ())
-    return Job(document, machine, air, suppose)
+    return Job(document, facts_of(document, machine, air), suppose)
 
 
 def _air(part: AirPart | None) -> AirState:
@@ -326,8 +237,3 @@ def _with_vent(machine: Machine, vent: VentPart) -> Machine:
     except WarmdraftError as error:
         raise DocumentError("$.vent", str(error)) from None
     return replace(machine, airway=airway)
-
-
-def reading_si(part: ReadingPart) -> float:
-    """A reading's number in its kind's canonical unit."""
-    return to_si(part.value, part.unit, reading_dimensions()[part.kind])

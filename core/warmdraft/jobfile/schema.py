@@ -5,12 +5,13 @@ from __future__ import annotations
 from itertools import pairwise
 from typing import Annotated, Any, Literal
 
-from pydantic import AfterValidator, BeforeValidator, model_validator
+from pydantic import AfterValidator, BeforeValidator, Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from warmdraft.checks import NO_EVIDENCE, check_names, checks, instrument_names, reading_dimensions
 from warmdraft.faults import Fault, catalogue, circumstance_names, complaint_names, fault_names
-from warmdraft.jobfile.limits import MOST_FACTS, no_more_than
+from warmdraft.jobfile.layout_schema import Count, LayoutDocument, Name, Text
+from warmdraft.jobfile.limits import MOST_FACTS, MOST_OPERATIONS, no_more_than
 from warmdraft.jobfile.meter_schema import MeterTestPart, SupplyName
 from warmdraft.jobfile.parts import (
     Flow,
@@ -38,10 +39,15 @@ from warmdraft.jobfile.parts import (
 )
 from warmdraft.jobfile.vent_schema import VentPart
 from warmdraft.machine import profile_names
+from warmdraft.teardown import STATES
 from warmdraft.trend import LOG_KINDS, Series
 from warmdraft.trend.series import LEAST_POINTS, MOST_MINUTES, MOST_POINTS
 from warmdraft.units import UNITS, scale_of
 
+#: A step's name, characters.
+MOST_STEP = 80
+StepName = Annotated[str, Field(min_length=1, max_length=MOST_STEP)]
+Names = Annotated[list[Name], no_more_than(MOST_OPERATIONS, "names")]
 FaultName = Annotated[str, one_of("a fault", fault_names())]
 Phase = Annotated[str, one_of("a phase", ("before", "after"))]
 
@@ -109,6 +115,8 @@ class MachinePart(Part):
     energy: Annotated[str, one_of("a kind of energy", ("electric", "gas"))] | None = None
     layout: str | None = None
     supply: SupplyName | None = None
+    connection: Annotated[str, one_of("a way to be fed", ("plug", "hard_wired"))] | None = None
+    variant: dict[Name, Name] | None = None
     age_years: Years | None = None
     airway: AirwayPart | None = None
     heat: HeatPart | None = None
@@ -165,15 +173,18 @@ class FaultPart(Part):
 
 class FactPart(Part):
     id: Uuid | None = None
+    at: Moment | None = None
+    by: str | None = None
+
+
+class ObservationPart(FactPart):
     heat_on: bool | None = None
     phase: Phase | None = None
     visit: Uuid | None = None
-    at: Moment | None = None
-    by: str | None = None
     supersedes: Uuid | None = None
 
 
-class ReadingPart(FactPart):
+class ReadingPart(ObservationPart):
     kind: Annotated[str, one_of("a kind of reading", tuple(reading_dimensions()))]
     value: Number
     unit: str
@@ -185,11 +196,11 @@ class ReadingPart(FactPart):
         return self
 
 
-class MeterFactPart(MeterTestPart, FactPart):
+class MeterFactPart(MeterTestPart, ObservationPart):
     """A meter test as a fact of a job."""
 
 
-class FindingPart(FactPart):
+class FindingPart(ObservationPart):
     check: Annotated[str, one_of("a check", check_names())]
     result: str
 
@@ -205,7 +216,7 @@ class FindingPart(FactPart):
         return self
 
 
-class LogPart(FactPart):
+class LogPart(ObservationPart):
     """A log over a run as a fact of a job: minutes from its start, values in one unit."""
 
     kind: Annotated[str, one_of("a kind to log", tuple(LOG_KINDS))]
@@ -242,8 +253,59 @@ class LogPart(FactPart):
         return Series(self.kind, tuple(self.minutes), tuple(value * factor + offset for value in self.values))
 
 
+class MarkPart(FactPart):
+    """A step done, undone, or not possible here; the latest of a step is in force."""
+
+    step: StepName
+    state: Annotated[str, one_of("a state of a step", ("done", "undone", "not_possible"))]
+    why: Text | None = None
+
+
+class CountPart(FactPart):
+    """Something counted or said at the bench. step: where it came off, or nothing for the tools."""
+
+    step: Annotated[str, Field(max_length=MOST_STEP)] | None = None
+    what: Annotated[str, one_of("a thing at the bench", tuple(STATES))]
+    key: Name
+    state: str
+    count: Count | None = None
+    note: Text | None = None
+
+    @model_validator(mode="after")
+    def _possible(self) -> Any:
+        states = next(states for what, states in STATES.items() if what == self.what)
+        if self.state not in states:
+            wanted = ", ".join(states)
+            raise wrong(f"'{self.state}' is nothing to say of a {self.what}; give one of {wanted}", "state")
+        return self
+
+
+class WayPart(FactPart):
+    """What is wanted of the way in: parts besides, operations to keep out or in."""
+
+    also: Names | None = None
+    avoid: Names | None = None
+    through: Names | None = None
+
+
+class CausePart(FaultPart, FactPart):
+    """A cause the work goes by, that someone takes it to have been, or that it was."""
+
+    kind: Annotated[str, one_of("a kind of cause", ("working", "proposed", "confirmed"))]
+    heat_unexplained: bool | None = None
+
+
 def _most(key: str) -> BeforeValidator:
     return no_more_than(MOST_FACTS[key], key)
+
+
+class WithdrawnPart(Part):
+    """What was read or seen and taken back since: it speaks for nothing, and is not forgotten."""
+
+    readings: Annotated[list[ReadingPart] | None, _most("readings")] = None
+    findings: Annotated[list[FindingPart] | None, _most("findings")] = None
+    meter: Annotated[list[MeterFactPart] | None, _most("meter")] = None
+    logs: Annotated[list[LogPart] | None, _most("logs")] = None
 
 
 class JobDocument(Part):
@@ -264,4 +326,11 @@ class JobDocument(Part):
     findings: Annotated[list[FindingPart] | None, _most("findings")] = None
     meter: Annotated[list[MeterFactPart] | None, _most("meter")] = None
     logs: Annotated[list[LogPart] | None, _most("logs")] = None
+    marks: Annotated[list[MarkPart] | None, _most("marks")] = None
+    counts: Annotated[list[CountPart] | None, _most("counts")] = None
+    ways: Annotated[list[WayPart] | None, _most("ways")] = None
+    causes: Annotated[list[CausePart] | None, _most("causes")] = None
     confirmed: list[FaultPart] | None = None
+    withdrawn: WithdrawnPart | None = None
+    layout: LayoutDocument | None = None
+    handed_over: bool | None = None

@@ -65,3 +65,12 @@ def supplies() -> dict[str, Supply]:
         for name, row in table("meter").items()
         if name.startswith(_SUPPLY)
     }
+
+
+def supply_of(rated_v: float) -> str:
+    """The supply whose volts between legs come nearest a machine's rating.
+
+    >>> supply_of(120.0)
+    'one-leg-120'
+    """
+    return min(supplies().values(), key=lambda supply: abs(supply.leg_leg_v - rated_v)).name

@@ -9,12 +9,10 @@ from warmdraft.tables import table
 
 @dataclass(frozen=True, slots=True)
 class Act:
-    """One thing done to mend."""
+    """One thing done to mend; its words are the renderer's."""
 
     id: str
-    does: str
     minutes: float
-    caution: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,8 +28,5 @@ def repair_of(fault: str) -> Repair:
     """The repair of a fault of the catalogue."""
     book = table("repairs")
     row = book["fault"][fault]
-    acts = tuple(
-        Act(name, book["act"][name]["does"], float(book["act"][name]["minutes"]), book["act"][name].get("caution", ""))
-        for name in row["acts"]
-    )
+    acts = tuple(Act(name, float(book["act"][name]["minutes"])) for name in row["acts"])
     return Repair(fault, tuple(row["reach"]), acts)

@@ -7,15 +7,21 @@ granted: loosened screws, wires, used-up parts and tools each want a word of the
 
 from __future__ import annotations
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
 from warmdraft.teardown.layouts import Fastener, Operation, Wire
+from warmdraft.teardown.steps import NOWHERE, SURPRISE, name_at, step_of
 
 What = Literal["fastener", "wire", "part", "tool"]
+PlaceState = Literal["waiting", "open", "closed"]
+DiscrepancyCode = Literal[
+    "still_off", "still_loose", "left_over", "more_than_came", "missing", "ground_off", "wire_off", "wire_contradicts",
+    "used_up", "carried_over", "nowhere", "tools", "undone",
+]  # fmt: skip
 #: What may be said of each thing on the bench.
-STATES: dict[str, tuple[str, ...]] = {
+STATES: Mapping[What, tuple[str, ...]] = {
     "fastener": ("out", "loosened", "back", "tight", "moved", "replaced", "missing", "left_over"),
     "wire": ("on", "off", "noted"),
     "part": ("renewed", "not_needed", "carried", "stays", "unsaid"),
@@ -24,18 +30,14 @@ STATES: dict[str, tuple[str, ...]] = {
 #: Where a fastener that came out may end; together they are as many as came out.
 _ENDS = ("back", "moved", "replaced", "missing")
 #: The one tally of tools: how many are in the bag.
-TOOLS = "in the bag"
-#: The operation of a screw that nobody knows a place for.
-NOWHERE = ""
-#: What came off and stands in no layout: an operation of its own, named after this by whoever met it.
-SURPRISE = "surprise: "
+TOOLS = "in_the_bag"
 
 
 @dataclass(frozen=True, slots=True)
 class Tally:
-    """Something counted or said of one thing at one operation. note: why, or the colour seen; by: who said it."""
+    """Something counted or said of one thing at one step. note: why, or the colour seen; by: who said it."""
 
-    operation: str
+    step: str
     what: str
     key: str
     state: str
@@ -55,10 +57,11 @@ def fastener_keys(operation: Operation) -> tuple[str, ...]:
 
 
 @dataclass(frozen=True, slots=True)
-class Lying:
+class FastenerCount:
     """Fasteners of one kind of one operation, by where they are.
 
-    came: came out, or loosened, as counted or else as the layout says; 0 before. left: still to be accounted for.
+    came: came out, or loosened, as counted or else as the layout says; 0 before. said: the latest number of each state
+    that somebody counted. left: still to be accounted for.
     """
 
     key: str
@@ -70,10 +73,11 @@ class Lying:
     replaced: int
     missing: int
     why_missing: str
+    said: Mapping[str, int]
 
     @property
     def left(self) -> int:
-        """Out and not yet back, moved, replaced or declared missing; below nothing where more went back than came."""
+        """Out and not yet back, moved, replaced or declared missing; negative where more went back than came out."""
         return self.came - self.back - self.moved - self.replaced - self.missing
 
     @property
@@ -84,11 +88,15 @@ class Lying:
 
 @dataclass(frozen=True, slots=True)
 class WireTag:
-    """One wire: whether it is off, and what people noted of its colour, in order; two that differ contradict."""
+    """One wire: whether it is off, and what people noted of its colour, in order; two that differ contradict.
+
+    said: on or off where somebody said so; else it goes with its operation.
+    """
 
     wire: Wire
     off: bool
     notes: tuple[Tally, ...]
+    said: Literal["on", "off"] | None
 
     @property
     def contradicts(self) -> bool:
@@ -97,39 +105,52 @@ class WireTag:
 
 
 @dataclass(frozen=True, slots=True)
-class Used:
-    """A part that has to be new (renewed), or that moves to a new assembly (carried)."""
+class PartUse:
+    """A part that has to be new (renewed), or that moves to a new assembly (carried).
+
+    said: what somebody said became of it; settled: nothing is to be asked, while its operation is on or since said.
+    """
 
     part: str
     carried_over: bool
     settled: bool
     why: str
+    said: str | None
 
 
 @dataclass(frozen=True, slots=True)
 class Compartment:
-    """What one operation left on the bench. state: waiting, open (off), or closed."""
+    """What one operation left on the bench. step: where it came off; state: waiting, open (off), or closed."""
 
     number: int
+    step: str
     operation: Operation
-    state: Literal["waiting", "open", "closed"]
-    fasteners: tuple[Lying, ...]
+    state: PlaceState
+    fasteners: tuple[FastenerCount, ...]
     wires: tuple[WireTag, ...]
-    parts: tuple[Used, ...]
+    parts: tuple[PartUse, ...]
 
     @property
     def full(self) -> bool:
         """Something of it is not where it belongs."""
         return (
             self.state == "open"
-            or any(lying.left for lying in self.fasteners)
+            or any(row.left for row in self.fasteners)
             or any(tag.off for tag in self.wires)
-            or any(not used.settled for used in self.parts)
+            or any(not use.settled for use in self.parts)
         )
 
+    @property
+    def surprise(self) -> bool:
+        """It stands in no layout."""
+        return name_at(SURPRISE, self.step) is not None
 
-def _latest(tallies: Sequence[Tally]) -> dict[tuple[str, str, str, str], Tally]:
-    return {(t.operation, t.what, t.key, t.state): t for t in tallies}
+
+_Latest = Mapping[tuple[str, str, str, str], Tally]
+
+
+def _latest(tallies: Sequence[Tally]) -> _Latest:
+    return {(t.step, t.what, t.key, t.state): t for t in tallies}
 
 
 def tray(
@@ -137,70 +158,74 @@ def tray(
 ) -> tuple[Compartment, ...]:
     """A compartment for each operation of a way, in its order, and for each surprise that came off besides.
 
-    tallies in the order they were made: the latest counts.
+    opened, closed: ids of operations marked off, and back. tallies in the order they were made: the latest counts.
     """
     latest = _latest(tallies)
-    surprises = _surprises(tallies)
-    off = {*opened, *(operation.id for operation in surprises)}
+    places = [
+        (step_of("open", op.id), op, op.id in opened, op.id in closed) for op in operations
+    ] + [(step, op, True, False) for step, op in _surprises(tallies)]  # fmt: skip
     return tuple(
-        _compartment(number, operation, operation.id in off, operation.id in closed, latest, tallies)
-        for number, operation in enumerate((*operations, *surprises), 1)
+        _compartment(number, step, op, is_off, is_back, latest, tallies)
+        for number, (step, op, is_off, is_back) in enumerate(places, 1)
     )
 
 
-def _surprises(tallies: Sequence[Tally]) -> tuple[Operation, ...]:
+def _surprises(tallies: Sequence[Tally]) -> tuple[tuple[str, Operation], ...]:
     """Panels and screws that no layout knew of, as operations without minutes; taken back where none came off."""
     found: dict[str, dict[str, int]] = {}
     for tally in tallies:
-        if tally.operation.startswith(SURPRISE) and tally.what == "fastener" and tally.state == "out":
-            found.setdefault(tally.operation, {})[tally.key] = tally.count
-    return tuple(
-        Operation(name, name.removeprefix(SURPRISE), 0.0, 0.0,
-                  fasteners=tuple(Fastener(kind, count, "out") for kind, count in kinds.items()))
-        for name, kinds in found.items()
-        if any(kinds.values())
-    )  # fmt: skip
+        if name_at(SURPRISE, tally.step) is not None and tally.what == "fastener" and tally.state == "out":
+            found.setdefault(tally.step, {})[tally.key] = tally.count
+    rows = []
+    for step, kinds in found.items():
+        if any(kinds.values()):
+            words = name_at(SURPRISE, step) or ""
+            fasteners = tuple(Fastener(kind, count, "out") for kind, count in kinds.items())
+            rows.append((step, Operation(words, words, 0.0, 0.0, fasteners=fasteners)))
+    return tuple(rows)
 
 
 def _compartment(
-    number: int, operation: Operation, is_off: bool, is_back: bool, latest: dict[tuple[str, str, str, str], Tally],
+    number: int, step: str, operation: Operation, is_off: bool, is_back: bool, latest: _Latest,
     tallies: Sequence[Tally],
 ) -> Compartment:  # fmt: skip
-    def said(what: str, key: str, state: str) -> Tally | None:
-        return latest.get((operation.id, what, key, state))
-
-    def count(key: str, state: str, otherwise: int) -> int:
-        tally = said("fastener", key, state)
-        return otherwise if tally is None else tally.count
-
-    fasteners = []
-    for key, fastener in zip(fastener_keys(operation), operation.fasteners, strict=True):
-        came = count(key, fastener.state, fastener.count if is_off else 0)
-        ends = {state: count(key, state, 0) for state in _ENDS}
-        if fastener.state == "loosened":
-            # forgetting to tighten is the very error: a mark does not say it was done
-            ends["back"] = count(key, "tight", 0)
-        elif is_back and said("fastener", key, "back") is None:
-            ends["back"] = max(0, came - ends["moved"] - ends["replaced"] - ends["missing"])
-        missing = said("fastener", key, "missing")
-        fasteners.append(
-            Lying(key, fastener, came, said("fastener", key, fastener.state) is not None, **ends,
-                  why_missing=missing.note if missing else "")
-        )  # fmt: skip
+    fasteners = tuple(
+        _fastener(key, fastener, is_off, is_back, step, latest)
+        for key, fastener in zip(fastener_keys(operation), operation.fasteners, strict=True)
+    )
+    own = [tally for tally in tallies if tally.step == step]
     wires = []
     for wire in operation.wires:
-        own = [t for t in tallies if (t.operation, t.what, t.key) == (operation.id, "wire", wire.key)]
-        word = next((t.state for t in reversed(own) if t.state in ("on", "off")), None)
-        off = is_off if word is None else word == "off"
-        wires.append(WireTag(wire, off, _since_agreed(tuple(t for t in own if t.state == "noted"))))
+        words = [t for t in own if t.what == "wire" and t.key == wire.key]
+        last = next((t.state for t in reversed(words) if t.state in ("on", "off")), None)
+        said: Literal["on", "off"] | None = None if last is None else "on" if last == "on" else "off"
+        off = is_off if said is None else said == "off"
+        wires.append(WireTag(wire, off, _since_agreed(tuple(t for t in words if t.state == "noted")), said))
     parts = []
     for names, carried in ((operation.uses_up, False), (operation.carries_over, True)):
         for part in names:
-            words = [t for t in tallies if (t.operation, t.what, t.key) == (operation.id, "part", part)]
-            told = words[-1] if words and words[-1].state != "unsaid" else None
-            parts.append(Used(part, carried, not is_off or told is not None, told.note if told else ""))
-    state: Literal["waiting", "open", "closed"] = "closed" if is_back else "open" if is_off else "waiting"
-    return Compartment(number, operation, state, tuple(fasteners), tuple(wires), tuple(parts))
+            last_word = next((t for t in reversed(own) if t.what == "part" and t.key == part), None)
+            told = None if last_word is None or last_word.state == "unsaid" else last_word
+            parts.append(PartUse(part, carried, not is_off or told is not None, told.note if told else "",
+                                 told.state if told else None))  # fmt: skip
+    state: PlaceState = "closed" if is_back else "open" if is_off else "waiting"
+    return Compartment(number, step, operation, state, fasteners, tuple(wires), tuple(parts))
+
+
+def _fastener(
+    key: str, fastener: Fastener, is_off: bool, is_back: bool, step: str, latest: _Latest
+) -> FastenerCount:  # fmt: skip
+    tallies = {state: row for state in STATES["fastener"] if (row := latest.get((step, "fastener", key, state)))}
+    said = {state: row.count for state, row in tallies.items()}
+    came = said.get(fastener.state, fastener.count if is_off else 0)
+    ends = {state: said.get(state, 0) for state in _ENDS}
+    if fastener.state == "loosened":
+        # forgetting to tighten is the very error: a mark does not say it was done
+        ends["back"] = said.get("tight", 0)
+    elif is_back and "back" not in said:
+        ends["back"] = max(0, came - ends["moved"] - ends["replaced"] - ends["missing"])
+    why_missing = tallies["missing"].note if "missing" in tallies else ""
+    return FastenerCount(key, fastener, came, fastener.state in said, **ends, why_missing=why_missing, said=said)
 
 
 def _since_agreed(notes: tuple[Tally, ...]) -> tuple[Tally, ...]:
@@ -210,14 +235,14 @@ def _since_agreed(notes: tuple[Tally, ...]) -> tuple[Tally, ...]:
 
 
 @dataclass(frozen=True, slots=True)
-class Problem:
-    """Something the gate stands on: a code, the operation it belongs to, what it is about, and the two numbers.
+class Discrepancy:
+    """Something the gate stands on: a code, the step it belongs to, what it is about, and the two numbers.
 
     reason: why it is accepted as it is; then it does not hold the gate, and stands on the record.
     """
 
-    code: str
-    operation: str
+    code: DiscrepancyCode
+    step: str
     subject: str
     expected: int = 0
     counted: int = 0
@@ -226,58 +251,58 @@ class Problem:
 
 @dataclass(frozen=True, slots=True)
 class Gate:
-    """What keeps a machine from being closed, what is accepted with a reason, and what has to be ordered for it."""
+    """What keeps a machine from being closed, and what is accepted with a reason."""
 
-    problems: tuple[Problem, ...]
-    accepted: tuple[Problem, ...]
+    discrepancies: tuple[Discrepancy, ...]
+    accepted: tuple[Discrepancy, ...]
 
     @property
-    def shut(self) -> bool:
+    def clear(self) -> bool:
         """Nothing is left over: the machine is closed."""
-        return not self.problems
+        return not self.discrepancies
 
 
 def gate(compartments: Sequence[Compartment], tallies: Sequence[Tally], undone: Sequence[str] = ()) -> Gate:
     """Hold what came off against what went back.
 
-    undone: what else has to be done before a machine is closed, and is not (gas, vent), by name.
+    undone: steps that have to be done before a machine is closed, and are not (gas, vent).
     """
-    problems: list[Problem] = []
-    accepted: list[Problem] = []
+    found: list[Discrepancy] = []
+    accepted: list[Discrepancy] = []
+
+    def hold(row: Discrepancy) -> None:
+        (accepted if row.reason.strip() else found).append(row)
+
     for place in compartments:
-        if place.state == "waiting" and not any(lying.came for lying in place.fasteners):
+        if place.state == "waiting" and not any(row.came for row in place.fasteners):
             continue
-        name = place.operation.id
-        surprise = name.startswith(SURPRISE)
-        if place.state == "open" and not surprise:
-            problems.append(Problem("still_off", name, name))
-        for lying in place.fasteners:
-            ends = lying.back + lying.moved + lying.replaced + lying.missing
-            if lying.left > 0 and lying.fastener.state == "loosened":
-                problems.append(Problem("still_loose", name, lying.key, lying.came, lying.back))
-            elif lying.left > 0 and (place.state == "closed" or surprise):
-                problems.append(Problem("left_over", name, lying.key, lying.came, ends))
-            elif lying.left < 0:
-                problems.append(Problem("more_than_came", name, lying.key, lying.came, ends))
-            if lying.missing:
-                row = Problem("missing", name, lying.key, lying.came, lying.came - lying.missing, lying.why_missing)
-                (accepted if lying.why_missing.strip() else problems).append(row)
+        at = place.step
+        if place.state == "open" and not place.surprise:
+            found.append(Discrepancy("still_off", at, place.operation.id))
+        for row in place.fasteners:
+            ends = row.back + row.moved + row.replaced + row.missing
+            if row.left > 0 and row.fastener.state == "loosened":
+                found.append(Discrepancy("still_loose", at, row.key, row.came, row.back))
+            elif row.left > 0 and (place.state == "closed" or place.surprise):
+                found.append(Discrepancy("left_over", at, row.key, row.came, ends))
+            elif row.left < 0:
+                found.append(Discrepancy("more_than_came", at, row.key, row.came, ends))
+            if row.missing:
+                hold(Discrepancy("missing", at, row.key, row.came, row.came - row.missing, row.why_missing))
         for tag in place.wires:
             if tag.off:
-                code = "ground_off" if tag.wire.ground else "wire_off"
-                problems.append(Problem(code, name, tag.wire.key))
+                found.append(Discrepancy("ground_off" if tag.wire.ground else "wire_off", at, tag.wire.key))
             if tag.contradicts:
-                problems.append(Problem("wire_contradicts", name, tag.wire.key))
-        problems += [Problem("carried_over" if used.carried_over else "used_up", name, used.part)
-                     for used in place.parts if not used.settled]  # fmt: skip
+                found.append(Discrepancy("wire_contradicts", at, tag.wire.key))
+        found += [Discrepancy("carried_over" if use.carried_over else "used_up", at, use.part)
+                  for use in place.parts if not use.settled]  # fmt: skip
     latest = _latest(tallies)
     for tally in latest.values():
-        if (tally.operation, tally.what, tally.state) == (NOWHERE, "fastener", "left_over") and tally.count:
-            row = Problem("nowhere", NOWHERE, tally.key, 0, tally.count, tally.note)
-            (accepted if tally.note.strip() else problems).append(row)
+        if (tally.step, tally.what, tally.state) == (NOWHERE, "fastener", "left_over") and tally.count:
+            hold(Discrepancy("nowhere", NOWHERE, tally.key, 0, tally.count, tally.note))
     tools = {place.operation.driver for place in compartments if place.state != "waiting"} - {None}
     counted = latest.get((NOWHERE, "tool", TOOLS, "counted"))
     if tools and (counted is None or counted.count != len(tools)):
-        problems.append(Problem("tools", NOWHERE, TOOLS, len(tools), counted.count if counted else 0))
-    problems += [Problem("undone", NOWHERE, name) for name in undone]
-    return Gate(tuple(problems), tuple(accepted))
+        found.append(Discrepancy("tools", NOWHERE, TOOLS, len(tools), counted.count if counted else 0))
+    found += [Discrepancy("undone", NOWHERE, step) for step in undone]
+    return Gate(tuple(found), tuple(accepted))

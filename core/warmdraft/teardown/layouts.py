@@ -10,6 +10,7 @@ from typing import Any
 
 from warmdraft.errors import LayoutError
 from warmdraft.tables import table
+from warmdraft.teardown.hardware import wire_key
 from warmdraft.units import to_si
 
 #: Of an operation's or a layout's row, what chooses and what is shared; the rest is the layout format's.
@@ -48,7 +49,7 @@ class Wire:
     @property
     def key(self) -> str:
         """What a note about it names."""
-        return f"{self.device} · {self.terminal}"
+        return wire_key(self.device, self.terminal)
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,7 +59,7 @@ class Operation:
     needs: an AND of ORs of other operations; close_before: those that go back after this one. back, check: how it goes
     back, and what is looked at then; uses_up: parts that have to be new; carries_over: what moves to a new assembly;
     way: what a way in is called by that takes this operation; school: some take it off whether it is needed or not;
-    shows: shapes of the drawing.
+    argued: where practitioners differ about the way that takes it, as a code; shows: shapes of the drawing.
     """
 
     id: str
@@ -78,6 +79,7 @@ class Operation:
     latch: str | None = None
     way: str | None = None
     school: bool = False
+    argued: str | None = None
     back: str | None = None
     check: tuple[str, ...] = ()
     uses_up: tuple[str, ...] = ()

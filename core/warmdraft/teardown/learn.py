@@ -12,6 +12,7 @@ import numpy as np
 
 from warmdraft.teardown.bench import fastener_keys
 from warmdraft.teardown.layouts import Layout
+from warmdraft.teardown.steps import step_of
 
 #: The layout's own estimate counts like so many times done (own choice).
 _AS_GOOD_AS = 2.0
@@ -97,8 +98,8 @@ def with_minutes(layout: Layout, taken: Mapping[str, Sequence[float]]) -> Layout
         operations=tuple(
             replace(
                 op,
-                open_minutes=learned_minutes(op.open_minutes, taken.get(f"open.{op.id}", ())),
-                close_minutes=learned_minutes(op.close_minutes, taken.get(f"close.{op.id}", ())),
+                open_minutes=learned_minutes(op.open_minutes, taken.get(step_of("open", op.id), ())),
+                close_minutes=learned_minutes(op.close_minutes, taken.get(step_of("close", op.id), ())),
             )
             for op in layout.operations
         ),

@@ -116,12 +116,23 @@ def worth_doing_along(layout: Layout, reach: Sequence[str], *, avoid: Set[str] =
     return tuple(sorted(rows, key=lambda row: (-row.minutes_spared, row.part)))
 
 
+#: What practitioners differ about: whether the drum comes out, cramped ways, how a front is set aside.
+SCHOOLS = ("drum", "cramped", "front")
+
+
+def schools_of(ways: Sequence[Way]) -> tuple[str, ...]:
+    """What practitioners differ about among these ways, of SCHOOLS."""
+    argued = {op.argued for way in ways for op in way.plan.closing}
+    if any(op.school for way in ways for op in (*way.takes, *way.spares)):
+        argued.add("drum")
+    return tuple(school for school in SCHOOLS if school in argued)
+
+
 @dataclass(frozen=True, slots=True)
 class Tool:
-    """A driver of the kit, and what else of a bag would fit in its place."""
+    """A driver of the kit, and what else of a bag would fit in its place; all by name."""
 
     driver: str
-    text: str
     fits_also: tuple[str, ...]
 
 
@@ -132,12 +143,6 @@ class Kit:
     tools: tuple[Tool, ...]
     used_up: tuple[str, ...]
     gear: tuple[str, ...]
-
-
-def driver_text(driver: str) -> str:
-    """A driver in words; one of somebody's own layout by the name it has there."""
-    row = table("drivers").get(driver)
-    return str(row["text"]) if row else driver
 
 
 def fits_also(driver: str) -> tuple[str, ...]:
@@ -163,7 +168,7 @@ def kit_of(plan: Plan) -> Kit:
     """Drivers in the order they are taken up, parts that have to be new, protective gear."""
     off = plan.off
     return Kit(
-        tuple(Tool(d, driver_text(d), tuple(driver_text(other) for other in fits_also(d))) for d in plan.drivers),
+        tuple(Tool(driver, fits_also(driver)) for driver in plan.drivers),
         tuple(dict.fromkeys(part for op in off for part in op.uses_up)),
         tuple(dict.fromkeys(item for op in off for item in op.gear)),
     )

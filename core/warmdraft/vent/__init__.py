@@ -21,6 +21,7 @@ from warmdraft.vent.losses import (
     Straight,
     VentRun,
     piece_drops_pa,
+    pinch_coefficient,
     run_and_hood_drop_pa,
 )
 
@@ -42,5 +43,6 @@ __all__ = [
     "code_profiles",
     "judge_run",
     "piece_drops_pa",
+    "pinch_coefficient",
     "run_and_hood_drop_pa",
 ]

@@ -2,109 +2,143 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 
-from warmdraft.tables import table
-from warmdraft.teardown import SURPRISE, Along, Fastener, Layout, Operation, Problem, Way, fastener_keys
+from warmdraft.teardown import (
+    NOWHERE,
+    Along,
+    Discrepancy,
+    Fastener,
+    Layout,
+    Operation,
+    Way,
+    fastener_keys,
+    fits_also,
+    name_at,
+    schools_of,
+    stage_and_name,
+)
+from warmdraft.words.codes import Codes
+from warmdraft.words.protocol import StepWords
+from warmdraft.work import Step
 
 #: More names than this in one sentence are too many.
 _MOST_NAMES = 3
 
 
-def part_words(part: str) -> str:
-    """A part that is reached; one of somebody's own layout by its name."""
-    return str(table("words_en_bench")["part"].get(part, part.replace("_", " ")))
+class BenchWords(Codes):
+    """Steps, screws, wires, ways."""
 
+    def step(self, step: Step) -> StepWords:
+        """What to do, with what, what to mind."""
+        stage, name = stage_and_name(step.id)
+        if step.operation is not None:
+            return self._operation(step.operation, closing=stage == "close")
+        row = {
+            "make_safe": self.texts("safety"), "mend": self.texts("repairs")["act"], "close": self.texts("closing"),
+        }[stage][name]  # fmt: skip
+        caution = row.get("caution")
+        return StepWords(row["does"], why=row.get("why", ""), cautions=(caution,) if caution else ())
 
-def area_words(area: str) -> str:
-    """An area of a machine."""
-    return str(table("words_en_bench")["area"].get(area, area.replace("_", " ").capitalize()))
+    def _operation(self, op: Operation, closing: bool) -> StepWords:
+        words = self.texts("bench")["step"]
+        states = {"out": "back_in", "loosened": "tight_again"} if closing else {"out": "out", "loosened": "loosened"}
+        put_back = str(words["put_back"]).format(does=self.within(op.does))
+        latch = self.texts("latches")[op.latch] if op.latch and not closing else None
+        return StepWords(
+            does=(op.back or put_back) if closing else op.does,
+            driver=self.driver(op.driver) if op.driver else None,
+            driver_also=tuple(self.driver(other) for other in fits_also(op.driver)) if op.driver else (),
+            fasteners=tuple(
+                str(words[states[f.state]]).format(count=f.count, kind=self.fastener_kind(f.kind, f.count))
+                for f in op.fasteners
+            ),
+            cautions=op.cautions,
+            check=op.check if closing else (),
+            latch=str(words["latch"]).format(**latch) if latch else None,
+            gear=tuple(self.thing("gear", item) for item in op.gear),
+        )
 
+    def within(self, sentence: str) -> str:
+        """A sentence's beginning within another one."""
+        return sentence[0].lower() + sentence[1:] if sentence else sentence
 
-def fastener_words(fastener: Fastener, count: int) -> str:
-    """ "5 hex head screws, 18 mm, zinc, into plastic": as a person asks for them."""
-    kind = fastener.kind
-    if "head" in kind or kind == "countersunk":
-        kind = f"{kind} screw"
-    rest = [
-        f"{fastener.length_mm:g} mm" if fastener.length_mm is not None else "",
-        f"{fastener.thread} thread" if fastener.thread else "",
-        fastener.finish or "",
-        f"into {fastener.goes_into}" if fastener.goes_into else "",
-    ]
-    return ", ".join([f"{count} {kind}{'' if count == 1 else 's'}", *filter(None, rest)])
+    def short(self, operation: Operation) -> str:
+        """An operation within a sentence: what it does, without how."""
+        return self.within(operation.does.split(":")[0].rstrip("."))
 
+    def fasteners(self, fastener: Fastener, count: int) -> str:
+        """ "5 hex head screws, 18 mm, zinc, into plastic": as a person asks for them."""
+        return f"{count} {self._described(fastener, count)}"
 
-def _short(operation: Operation) -> str:
-    words = operation.does.split(":")[0].rstrip(".")
-    return words[0].lower() + words[1:]
+    def _described(self, fastener: Fastener, count: int) -> str:
+        rest = [
+            f"{fastener.length_mm:g} mm" if fastener.length_mm is not None else "",
+            self.thing("thread", fastener.thread) if fastener.thread else "",
+            self.thing("finish", fastener.finish) if fastener.finish else "",
+            self.thing("into", fastener.goes_into) if fastener.goes_into else "",
+        ]
+        return ", ".join([self.fastener_kind(fastener.kind, count), *filter(None, rest)])
 
+    def discrepancy(self, row: Discrepancy, layout: Layout) -> str:
+        """What the gate stands on, with where it belongs."""
+        name = name_at("open", row.step)
+        operation = next((op for op in layout.operations if op.id == name), None)
+        left = row.expected - row.counted
+        book = self.texts("bench")
+        return str(book["accepted" if row.reason else "problem"][row.code]).format(
+            place=self.short(operation) if operation else stage_and_name(row.step)[1],
+            subject=self._subject(row, operation, abs(left)), expected=row.expected, counted=row.counted, left=left,
+            missing=left, reason=row.reason, verb=book["verb"]["one" if left == 1 else "many"],
+        )  # fmt: skip
 
-def problem_words(problem: Problem, layout: Layout, steps: Mapping[str, str]) -> str:
-    """What the gate stands on, with where it belongs. steps: words of steps that are no operation."""
-    known = {op.id: op for op in layout.operations}
-    operation = known.get(problem.operation)
-    left = problem.expected - problem.counted
-    subject = steps.get(problem.subject, problem.subject)
-    if operation is not None and problem.subject in fastener_keys(operation):
-        fastener = operation.fasteners[fastener_keys(operation).index(problem.subject)]
-        subject = fastener_words(fastener, 2).split(" ", 1)[1] if abs(left) != 1 else fastener_words(fastener, 1)[2:]
-    elif operation is None and problem.operation and abs(left) != 1:
-        subject += "s"
-    words = table("words_en_bench")["accepted" if problem.reason else "problem"][problem.code]
-    place = _short(operation) if operation else problem.operation.removeprefix(SURPRISE)
-    return str(words).format(
-        place=place, subject=subject, expected=problem.expected,
-        counted=problem.counted, left=left, missing=left, reason=problem.reason,
-        left_verb="they belong" if left != 1 else "it belongs",
-    )  # fmt: skip
+    def _subject(self, row: Discrepancy, operation: Operation | None, left: int) -> str:
+        if row.code == "undone":
+            return self.step(Step(row.subject)).does
+        if row.code == "tools":
+            return self.thing("tool", row.subject)
+        if row.code in ("used_up", "carried_over"):
+            return self.thing("part", row.subject)
+        wires = {wire.key: wire for wire in operation.wires} if operation else {}
+        if row.subject in wires:
+            return self.wire(wires[row.subject].device, wires[row.subject].terminal)
+        if operation is not None and row.subject in fastener_keys(operation):
+            return self._described(operation.fasteners[fastener_keys(operation).index(row.subject)], left)
+        return self.fastener_kind(row.subject, left if row.step != NOWHERE else row.counted)
 
+    def order(self, fastener: Fastener, count: int, operation: Operation) -> str:
+        """What is missing, as a line of an order."""
+        place = operation.does.split(":")[0].lower()
+        return str(self.texts("bench")["order"]["text"]).format(fasteners=self.fasteners(fastener, count), place=place)
 
-def way_words(way: Way) -> str:
-    """What a way is called by: "by the back, shaft held from behind"."""
-    return ", ".join(way.by) or str(table("words_en_bench")["way"]["plain"])
+    def way(self, way: Way) -> str:
+        """What a way is called by: "by the back, shaft held from behind"."""
+        return ", ".join(way.by) or str(self.texts("bench")["way"]["plain"])
 
+    def _names(self, operations: Sequence[Operation]) -> str:
+        shown = [self.short(op) for op in operations if op.way] or [self.short(op) for op in operations]
+        return self.all_of(shown, _MOST_NAMES)
 
-def _names(operations: Sequence[Operation]) -> str:
-    shown = [_short(op) for op in operations if op.way] or [_short(op) for op in operations]
-    more = len(shown) - _MOST_NAMES
-    return _all_of(shown[:_MOST_NAMES] + ([f"{more} more"] if more > 0 else []))
+    def why_this_way(self, way: Way, all_ways: Sequence[Way]) -> str:
+        """Why the first is first, or what another one costs and gives."""
+        words = self.texts("bench")["way"]
+        if way is all_ways[0]:
+            if len(all_ways) == 1:
+                return str(words["only"])
+            return str(words["first"]).format(minutes=round(all_ways[1].longer), takes=self._names(all_ways[1].takes))
+        more = sorted(set(way.also_reaches) - set(all_ways[0].also_reaches))
+        code = "as_long" if round(way.longer) == 0 else "longer_reaches" if more else "longer"
+        reaches = self.all_of([self.thing("part", part) for part in more], _MOST_NAMES)
+        return str(words[code]).format(minutes=round(way.longer), takes=self._names(way.takes), reaches=reaches)
 
+    def along(self, along: Along) -> str:
+        """ "drum felt: 9 min more now, 52 min spared"."""
+        words = self.texts("bench")["along"]
+        more = str(words["no_more" if along.minutes_more < 0.5 else "more"]).format(minutes=f"{along.minutes_more:.0f}")
+        part = self.thing("part", along.part)
+        return str(words["text"]).format(part=part, more=more, spared=f"{along.minutes_spared:.0f}")
 
-def _all_of(names: Sequence[str]) -> str:
-    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}" if names else ""
-
-
-def why_words(way: Way, all_ways: Sequence[Way]) -> str:
-    """Why the first is first, or what another one costs and gives."""
-    words = table("words_en_bench")["way"]
-    if way is all_ways[0]:
-        if len(all_ways) == 1:
-            return str(words["only"])
-        return str(words["first"]).format(minutes=round(all_ways[1].longer), takes=_names(all_ways[1].takes))
-    more = sorted(set(way.also_reaches) - set(all_ways[0].also_reaches))
-    code = "as_long" if round(way.longer) == 0 else "longer_reaches" if more else "longer"
-    reaches = [part_words(part) for part in more]
-    many = len(reaches) - _MOST_NAMES
-    shown = _all_of(reaches[:_MOST_NAMES] + ([f"{many} more"] if many > 0 else []))
-    return str(words[code]).format(minutes=round(way.longer), takes=_names(way.takes), reaches=shown)
-
-
-def along_words(along: Along) -> str:
-    """ "drum felt: 9 min more now, 52 min spared"."""
-    more = "no more now" if along.minutes_more < 0.5 else f"{along.minutes_more:.0f} min more now"
-    return f"{part_words(along.part)}: {more}, {along.minutes_spared:.0f} min spared"
-
-
-def school_words(ways: Sequence[Way]) -> tuple[str, ...]:
-    """Where practitioners differ about these ways: both schools, and which we pick."""
-    words = table("words_en_bench")["school"]
-    schools = {op.way for way in ways for op in way.plan.closing if op.way}
-    said = []
-    if any(op.school for way in ways for op in (*way.takes, *way.spares)):
-        said.append(str(words["drum"]))
-    if "wheel from below" in schools:
-        said.append(str(words["cramped"]))
-    if "front hung on hooks" in schools:
-        said.append(str(words["front"]))
-    return tuple(said)
+    def schools(self, ways: Sequence[Way]) -> tuple[str, ...]:
+        """Where practitioners differ about these ways: both schools, and which we pick."""
+        words = self.texts("bench")["school"]
+        return tuple(str(words[school]) for school in schools_of(ways))

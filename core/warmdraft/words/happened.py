@@ -2,92 +2,108 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import Any
 
-from warmdraft.tables import table
-from warmdraft.words.english import English
+from warmdraft.teardown import stage_and_name
+from warmdraft.words.codes import Codes, plain
 
-Facts = dict[str, Any]
-
-
-def _plain(value: object) -> str:
-    return str(value or "").replace("_", " ").replace(".", ": ")
+Facts = Mapping[str, Any]
 
 
-def _complaints(names: list[str]) -> str:
-    rows = table("complaints")
-    return ", ".join(str(rows[name]["words"]) if name in rows else _plain(name) for name in names) or "nothing said yet"
+class HistoryWords(Codes):
+    """The lines of a history, from what each changed."""
 
+    def happened(self, what: str, before: Facts | None, after: Facts | None) -> str:
+        """The sentence of a happening; one that has no words yet is named by its code."""
+        if what == "handed_over" and after and "override" in after:
+            what = "overridden"
+        words = self.texts("codes")["happened"].get(what)
+        if words is None:
+            return plain(what)
+        was, now = before or {}, after or {}
+        fill = {name: make(self, was, now) for name, make in _FILL.items() if f"{{{name}}}" in words}
+        return str(words).format(**fill)
 
-def _changes(before: Facts, after: Facts) -> str:
-    changed = [key for key in after if before.get(key) != after[key]]
-    said = [_complaints(after[key]) if key == "complaints" else _plain(key) for key in changed]
-    return ", ".join(said) or "nothing"
+    def from_file(self, by: str, brought_by: str) -> str:
+        """Who did something that a file brought in: the file's word for it, and who stands for the file."""
+        return self.word("from_file", "named" if by else "unnamed").format(by=by, brought_by=brought_by)
 
+    def complaints(self, names: list[str]) -> str:
+        """Complaints as people say them."""
+        return ", ".join(map(self.complaint, names)) or self.word("history", "nothing_said")
 
-def _check(english: English, name: str) -> str:
-    return english.check(name).rstrip("?") if name in table("words_en_checks") else _plain(name)
+    def changes(self, before: Facts, after: Facts) -> str:
+        """What of a job was changed."""
+        changed = [key for key in after if before.get(key) != after[key]]
+        said = [self.complaints(after[key]) if key == "complaints" else plain(key) for key in changed]
+        return ", ".join(said) or self.word("history", "nothing")
 
+    def looked(self, after: Facts) -> str:
+        """The check of a finding, without its question mark."""
+        name = str(after.get("check_name", ""))
+        return self.check(name).rstrip("?") if name in self.texts("checks") else plain(name)
 
-def _result(check: str, result: str) -> str:
-    words = table("words_en_checks").get(check, {}).get("results", {}) | table("words_en")["result"]
-    return str(words.get(result, _plain(result)))
+    def found(self, after: Facts) -> str:
+        """The result of a finding."""
+        own = self.texts("checks").get(str(after.get("check_name", "")), {}).get("results", {})
+        return self.known(own | self.texts("codes")["result"], str(after.get("result", "")))
 
+    def counted(self, after: Facts) -> str:
+        """What was counted, or said of it."""
+        what, key = str(after.get("what") or ""), str(after.get("key") or "")
+        kind, _, rest = key.partition(" ")
+        if what == "wire":
+            device, dot, terminal = key.partition(" · ")
+            key = self.wire(device, terminal) if dot else key
+        elif what == "fastener":
+            key = f"{self.fastener_kind(kind, 1)} {rest}".strip()
+        elif what in ("part", "tool"):
+            key = self.thing(what, key)
+        where = plain(stage_and_name(str(after.get("step") or ""))[1])
+        number = "" if what in ("wire", "part") else f"{after.get('count')} "
+        said = f"{number}{key} {plain(after.get('state'))}"
+        return said + (f" at {where}" if where else "") + (f", {after['note']}" if after.get("note") else "")
 
-def _known(words: Facts, name: str) -> str:
-    return str(words.get(name, _plain(name)))
+    @staticmethod
+    def known(words: Facts, name: str) -> str:
+        """A code's words, or what can be read of it."""
+        return str(words.get(name, plain(name)))
+
+    @staticmethod
+    def typed(after: Facts) -> str:
+        """A number as it was typed, with its unit."""
+        typed, unit = str(after.get("typed") or ""), str(after.get("unit") or "")
+        if not typed:
+            return f"{after.get('value', '')} {unit}".strip()
+        return plain(typed) if typed.startswith("needle") or not unit or unit in typed else f"{typed} {unit}"
 
 
 #: How each place of a sentence is filled, from the facts before and after.
-_FILL: dict[str, Callable[[English, Facts, Facts], str]] = {
-    "complaints": lambda _, __, after: _complaints(after.get("complaints", [])),
-    "changes": lambda _, before, after: _changes(before, after),
-    "reading": lambda _, __, after: _known(table("words_en")["reading"], str(after.get("kind", ""))),
-    "typed": lambda _, __, after: f"{_plain_number(after)}",
-    "check": lambda english, _, after: _check(english, str(after.get("check_name", ""))),
-    "result": lambda _, __, after: _result(str(after.get("check_name", "")), str(after.get("result", ""))),
-    "part": lambda _, __, after: _known(table("words_en_meter")["part"], str(after.get("part", ""))).lower(),
-    "log": lambda _, __, after: _known(table("words_en")["log"], str(after.get("kind", ""))),
+_FILL: dict[str, Callable[[HistoryWords, Facts, Facts], str]] = {
+    "complaints": lambda words, _, after: words.complaints(after.get("complaints", [])),
+    "changes": lambda words, before, after: words.changes(before, after),
+    "reading": lambda words, _, after: words.known(words.texts("codes")["reading"], str(after.get("kind", ""))),
+    "typed": lambda words, _, after: words.typed(after),
+    "check": lambda words, _, after: words.looked(after),
+    "result": lambda words, _, after: words.found(after),
+    "part": lambda words, _, after: words.known(
+        words.texts("meter_words")["part"], str(after.get("part", ""))
+    ).lower(),
+    "log": lambda words, _, after: words.known(words.texts("codes")["log"], str(after.get("kind", ""))),
     "minutes": lambda _, __, after: f"{max(after.get('minutes') or [0]):.0f}",
     "pieces": lambda _, __, after: str(len((after.get("vent") or {}).get("pieces", []))),
-    "step": lambda _, __, after: _plain(after.get("step")),
-    "counted": lambda _, __, after: _counted(after),
-    "besides": lambda _, __, after: ", besides: " + _plain(", ".join(after["also"])) if after.get("also") else "",
-    "why": lambda _, __, after: str(after.get("why") or "no reason given"),
-    "fault": lambda _, __, after: _known(table("words_en")["fault"], str(after.get("fault", ""))).lower(),
-    "where": lambda _, __, after: _plain(", ".join(after)),
+    "step": lambda _, __, after: plain(after.get("step")),
+    "counted": lambda words, _, after: words.counted(after),
+    "besides": lambda words, _, after: (
+        words.word("history", "besides").format(parts=", ".join(words.thing("part", part) for part in after["also"]))
+        if after.get("also") else ""
+    ),
+    "why": lambda words, _, after: str(after.get("why") or words.word("history", "no_reason")),
+    "fault": lambda words, _, after: words.known(
+        words.texts("codes")["fault"], str(after.get("fault", ""))
+    ).lower(),
+    "where": lambda _, __, after: plain(", ".join(after)),
     "why_again": lambda _, __, after: str(after.get("why", "")),
     "override": lambda _, __, after: str(after.get("override", "")),
-}
-
-
-def _counted(after: Facts) -> str:
-    where = _plain(after.get("step")).removeprefix("open: ")
-    number = "" if after.get("what") in ("wire", "part") else f"{after.get('count')} "
-    said = f"{number}{after.get('key')} {_plain(after.get('state'))}"
-    return said + (f" at {where}" if where else "") + (f", {after['note']}" if after.get("note") else "")
-
-
-def _plain_number(after: Facts) -> str:
-    typed, unit = str(after.get("typed") or ""), str(after.get("unit") or "")
-    if not typed:
-        return f"{after.get('value', '')} {unit}".strip()
-    return _plain(typed) if typed.startswith("needle") or not unit or unit in typed else f"{typed} {unit}"
-
-
-def from_file_words(by: str, brought_by: str) -> str:
-    """Who did something that a file brought in: the file's word for it, and who stands for the file."""
-    words = table("words_en")["from_file"]
-    return str(words["named" if by else "unnamed"]).format(by=by, brought_by=brought_by)
-
-
-def happened(english: English, what: str, before: Facts | None, after: Facts | None) -> str:
-    """The sentence of a happening; one that has no words yet is named by its code."""
-    if what == "handed_over" and after and "override" in after:
-        what = "overridden"
-    words = table("words_en")["happened"].get(what)
-    if words is None:
-        return _plain(what)
-    fill = {name: make(english, before or {}, after or {}) for name, make in _FILL.items() if f"{{{name}}}" in words}
-    return str(words).format(**fill)
+}  # fmt: skip

@@ -3,37 +3,28 @@
 from __future__ import annotations
 
 from collections.abc import Sequence, Set
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
+from typing import Literal
 
 from warmdraft.errors import LayoutError
 from warmdraft.repair import repair_of
 from warmdraft.tables import table
-from warmdraft.teardown import Layout, Operation, Plan, driver_text, fits_also, plan_way
+from warmdraft.teardown import Layout, Operation, Plan, name_at, plan_way, step_of
 
 
 @dataclass(frozen=True, slots=True)
 class Step:
-    """One step as it is shown: stage.id is what a mark names.
+    """One step: id is what a mark names, see teardown.steps; its words are the renderer's.
 
-    driver, in words, and what else fits; same_driver: as the step before. check: what to look at when it goes back;
-    latch: how it is held. on_the_way: it belongs to the way as planned now.
+    operation: what comes off, or goes back; None for an act. same_driver: as the step before. qualified: what whoever
+    does it has to be qualified for.
     """
 
     id: str
-    does: str
-    why: str = ""
     minutes: float = 0.0
-    driver: str | None = None
-    driver_also: tuple[str, ...] = ()
+    operation: Operation | None = None
     same_driver: bool = False
-    fasteners: tuple[str, ...] = ()
-    cautions: tuple[str, ...] = ()
     qualified: str | None = None
-    operation: str | None = None
-    check: tuple[str, ...] = ()
-    latch: str | None = None
-    gear: tuple[str, ...] = ()
-    people: int = 1
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,46 +58,38 @@ class WorkPlan:
     way: Plan | None = None
     no_way: str | None = None
     #: Steps of closing that a gate asks for, whatever was opened.
-    gate_steps: tuple[str, ...] = field(default=())
+    gate_steps: tuple[str, ...] = ()
+
+    def of(self, stage: Literal["open", "mend", "close"]) -> tuple[Step, ...]:
+        """The steps of a stage."""
+        return {"open": self.open, "mend": self.mend, "close": self.close}[stage]
 
 
-def safety_acts(supply: str, energy: str) -> tuple[Step, ...]:
-    """The acts that make this machine safe. supply: plug or hard_wired; energy: electric or gas."""
+def safety_acts(connection: str, energy: str) -> tuple[Step, ...]:
+    """The acts that make this machine safe. connection: plug or hard_wired; energy: electric or gas."""
     return tuple(
-        Step(id=f"make_safe.{name}", does=row["does"], why=row["why"], qualified=row.get("qualified"))
+        Step(step_of("make_safe", name), qualified=row.get("qualified"))
         for name, row in table("safety").items()
-        if supply in row.get("supply", (supply,)) and energy in row.get("energy", (energy,))
+        if connection in row.get("supply", (connection,)) and energy in row.get("energy", (energy,))
     )
 
 
 def qualification_of(step: str) -> str | None:
     """What a step asks of whoever does it, by the step's own name: whatever machine it is done on."""
-    stage, _, name = step.partition(".")
-    row = table("safety").get(name, {}) if stage == "make_safe" else {}
+    name = name_at("make_safe", step)
+    row = table("safety").get(name, {}) if name is not None else {}
     return row.get("qualified")
 
 
-def _steps(operations: Sequence[Operation], stage: str) -> tuple[Step, ...]:
-    back = {"out": "back in", "loosened": "tight again"}
-    closing = stage == "close"
+def _steps(operations: Sequence[Operation], stage: Literal["open", "close"]) -> tuple[Step, ...]:
     steps, in_hand = [], None
     for op in operations:
-        latch = table("latches")[op.latch] if op.latch else None
         steps.append(
             Step(
-                id=f"{stage}.{op.id}",
-                does=(op.back or f"Put back: {op.does[0].lower()}{op.does[1:]}") if closing else op.does,
-                minutes=op.close_minutes if closing else op.open_minutes,
-                driver=driver_text(op.driver) if op.driver else None,
-                driver_also=tuple(driver_text(other) for other in fits_also(op.driver)) if op.driver else (),
+                step_of(stage, op.id),
+                minutes=op.close_minutes if stage == "close" else op.open_minutes,
+                operation=op,
                 same_driver=op.driver is not None and op.driver == in_hand,
-                fasteners=tuple(f"{f.count} × {f.kind}, {back[f.state] if closing else f.state}" for f in op.fasteners),
-                cautions=op.cautions,
-                operation=op.id,
-                check=op.check if closing else (),
-                latch=f"{latch['text']}. {latch['how']}" if latch and not closing else None,
-                gear=op.gear,
-                people=op.people,
             )
         )
         in_hand = op.driver or in_hand
@@ -146,14 +129,13 @@ def _way(layout: Layout, reach: tuple[str, ...], wanted: Wanted) -> tuple[Plan |
         return plan(frozenset(), frozenset()), no_way
 
 
-def work_plan(fault: str, layout: Layout | None, supply: str, energy: str, wanted: Wanted | None = None) -> WorkPlan:
+def work_plan(
+    fault: str, layout: Layout | None, connection: str, energy: str, wanted: Wanted | None = None
+) -> WorkPlan:
     """Steps that reach, mend and close for a cause; without a known layout only what is common to all machines."""
     wanted = wanted or Wanted()
     repair = repair_of(fault)
-    mend = tuple(
-        Step(f"mend.{act.id}", act.does, minutes=act.minutes, cautions=(act.caution,) if act.caution else ())
-        for act in repair.acts
-    )
+    mend = tuple(Step(step_of("mend", act.id), minutes=act.minutes) for act in repair.acts)
     reach: tuple[str, ...] = ()
     way: Plan | None = None
     no_way: str | None = None
@@ -168,12 +150,12 @@ def work_plan(fault: str, layout: Layout | None, supply: str, energy: str, wante
         close = _steps(way.closing, "close")
     gate_steps = []
     for name, row in table("closing").items():
-        if supply not in row.get("supply", (supply,)) or energy not in row.get("energy", (energy,)):
+        if connection not in row.get("supply", (connection,)) or energy not in row.get("energy", (energy,)):
             continue
         if row.get("counted") and close:
             continue  # the gate counts, screw by screw
-        close += (Step(f"close.{name}", row["does"], why=row["why"], minutes=row["minutes"]),)
+        close += (Step(step_of("close", name), minutes=row["minutes"]),)
         if row.get("gate"):
-            gate_steps.append(f"close.{name}")
+            gate_steps.append(step_of("close", name))
     known = layout is not None or not repair.reach
     return WorkPlan(opening, mend, close, known, reach, way, no_way, tuple(gate_steps))

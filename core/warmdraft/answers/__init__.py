@@ -1,0 +1,26 @@
+"""What is shown, as typed values: the answers of the verbs, which are those of the web. On top of jobfile and words.
+
+Each answer is made of frozen dataclasses; the JSON of the command line and of the API, and the API's schemas, follow
+from them.
+"""
+
+from warmdraft.answers.airway import airway_answer
+from warmdraft.answers.bench import BenchAnswer
+from warmdraft.answers.documents import diagnose_answer, meter_answer, vent_answer, whole_answer
+from warmdraft.answers.drying import TripAnswer, dry_answer, trace_csv, trip_answers
+from warmdraft.answers.facts import CauseAnswer, FindingAnswer, MarkAnswer, ReadingAnswer
+from warmdraft.answers.job import JobAnswer, job_answer
+from warmdraft.answers.layout import plan_answer
+from warmdraft.answers.proof import ProofAnswer
+from warmdraft.answers.quantity import Quantity, quantity
+from warmdraft.answers.steps import NextAnswer, StepAnswer, next_answer, step_answer
+from warmdraft.answers.verdict import DraftLineAnswer, FaultAnswer, HeadlineAnswer, VerdictAnswer, headline_answer
+from warmdraft.answers.ways import WaysAnswer, ways_answer
+
+__all__ = [
+    "BenchAnswer", "CauseAnswer", "DraftLineAnswer", "FaultAnswer", "FindingAnswer", "HeadlineAnswer", "JobAnswer",
+    "MarkAnswer", "NextAnswer", "ProofAnswer", "Quantity", "ReadingAnswer", "StepAnswer", "TripAnswer",
+    "VerdictAnswer", "WaysAnswer", "airway_answer", "diagnose_answer", "dry_answer", "headline_answer", "job_answer",
+    "meter_answer", "next_answer", "plan_answer", "quantity", "step_answer", "trace_csv", "trip_answers",
+    "vent_answer", "ways_answer", "whole_answer",
+]  # fmt: skip

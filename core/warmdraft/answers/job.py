@@ -1,0 +1,97 @@
+"""A job as it is shown: its state, rendered in a language and in somebody's units."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from warmdraft.answers.bench import BenchAnswer, bench_answer
+from warmdraft.answers.facts import (
+    CauseAnswer,
+    FindingAnswer,
+    LogAnswer,
+    MarkAnswer,
+    MeterAnswer,
+    ReadingAnswer,
+    cause_answer,
+    finding_answers,
+    log_answers,
+    mark_answer,
+    meter_answers,
+    reading_answers,
+)
+from warmdraft.answers.proof import ProofAnswer, proof_answer
+from warmdraft.answers.run import RunAnswer, run_answer
+from warmdraft.answers.steps import NextAnswer, StageAnswer, StepAnswer, next_answer, stage_answer, step_answer
+from warmdraft.answers.verdict import VerdictAnswer, verdict_answer
+from warmdraft.faults import stops_the_job
+from warmdraft.words import Words
+from warmdraft.work import JobState
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class JobAnswer:
+    """Everything that follows from a job's facts: facts, verdict, stages, steps, bench, proof, and what comes next.
+
+    stop: what has to be read before anything else; circuit: what to meter first; opened: one-shot parts that opened.
+    """
+
+    complaints: list[str]
+    circumstances: list[str]
+    stop: str | None
+    readings: list[ReadingAnswer]
+    findings: list[FindingAnswer]
+    meter: list[MeterAnswer]
+    logs: list[LogAnswer]
+    run: RunAnswer | None
+    supply: str
+    circuit: str | None
+    opened: list[str]
+    marks: list[MarkAnswer]
+    working_cause: CauseAnswer | None
+    proposed_cause: CauseAnswer | None
+    confirmed_cause: CauseAnswer | None
+    handed_over: bool
+    verdict: VerdictAnswer
+    stages: list[StageAnswer]
+    next: NextAnswer
+    safety: list[StepAnswer]
+    open: list[StepAnswer]
+    mend: list[StepAnswer]
+    close: list[StepAnswer]
+    bench: BenchAnswer | None
+    known_layout: bool
+    proof: ProofAnswer
+
+
+def job_answer(state: JobState, words: Words) -> JobAnswer:
+    """The state of a job with its words."""
+    facts, plan = state.facts, state.plan
+    stops = [complaint for complaint in facts.complaints if stops_the_job(complaint)]
+    return JobAnswer(
+        complaints=list(facts.complaints),
+        circumstances=list(facts.circumstances),
+        stop=words.stop(stops[0]) if stops else None,
+        readings=reading_answers(state),
+        findings=finding_answers(state),
+        meter=meter_answers(state, words),
+        logs=log_answers(state, words),
+        run=run_answer(facts.run, state.run, words) if facts.run is not None and state.run is not None else None,
+        supply=facts.supply,
+        circuit=state.circuit,
+        opened=list(state.opened),
+        marks=[mark_answer(mark) for mark in state.settled.values()],
+        working_cause=cause_answer(state.working, words),
+        proposed_cause=cause_answer(state.proposed, words),
+        confirmed_cause=cause_answer(state.confirmed, words),
+        handed_over=facts.handed_over,
+        verdict=verdict_answer(state.before, state.verdict, words),
+        stages=[stage_answer(row) for row in state.stages],
+        next=next_answer(state.next, words),
+        safety=[step_answer(step, words) for step in state.safety],
+        open=[step_answer(step, words) for step in plan.open] if plan else [],
+        mend=[step_answer(step, words) for step in plan.mend] if plan else [],
+        close=[step_answer(step, words) for step in plan.close] if plan else [],
+        bench=bench_answer(state.bench, plan, words),
+        known_layout=plan.known_layout if plan else facts.layout is not None,
+        proof=proof_answer(state.proof, words),
+    )

@@ -1,0 +1,73 @@
+"""Steps, stages and what comes next."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from warmdraft.words import Words
+from warmdraft.work import NextStep, StageName, StageState, Step
+from warmdraft.work.stages import NextCode
+
+
+@dataclass(frozen=True, slots=True)
+class StepAnswer:
+    """A step as it is shown."""
+
+    id: str
+    does: str
+    why: str
+    minutes: float
+    driver: str | None
+    driver_also: list[str]
+    same_driver: bool
+    fasteners: list[str]
+    cautions: list[str]
+    qualified: str | None
+    operation: str | None
+    check: list[str]
+    latch: str | None
+    gear: list[str]
+    people: int
+
+
+@dataclass(frozen=True, slots=True)
+class StageAnswer:
+    """A stage: done, open or not needed, and how many of its steps are settled."""
+
+    stage: StageName
+    state: Literal["done", "open", "not_needed"]
+    settled: int
+    of: int
+
+
+@dataclass(frozen=True, slots=True)
+class NextAnswer:
+    """The one thing to do next, as it stands on the one button; subject: a check, a step, a reading, a fault."""
+
+    code: NextCode
+    stage: StageName
+    subject: str | None
+    text: str
+
+
+def step_answer(step: Step, words: Words) -> StepAnswer:
+    """A step with its words."""
+    said = words.step(step)
+    return StepAnswer(
+        id=step.id, does=said.does, why=said.why, minutes=step.minutes, driver=said.driver,
+        driver_also=list(said.driver_also), same_driver=step.same_driver, fasteners=list(said.fasteners),
+        cautions=list(said.cautions), qualified=step.qualified,
+        operation=step.operation.id if step.operation else None, check=list(said.check), latch=said.latch,
+        gear=list(said.gear), people=step.operation.people if step.operation else 1,
+    )  # fmt: skip
+
+
+def stage_answer(row: StageState) -> StageAnswer:
+    """Where a stage stands."""
+    return StageAnswer(row.stage, row.state, row.settled, row.of)
+
+
+def next_answer(step: NextStep, words: Words) -> NextAnswer:
+    """What comes next."""
+    return NextAnswer(step.code, step.stage, step.subject, words.next(step))

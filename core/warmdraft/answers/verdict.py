@@ -1,0 +1,325 @@
+"""A verdict as the command line and the web both give it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from warmdraft.airway import NODES
+from warmdraft.answers.quantity import NodePressure, Quantity, line, quantity, reading_quantity
+from warmdraft.diagnosis import (
+    MODEL_VERSION,
+    Case,
+    HeadlineCode,
+    LampState,
+    Verdict,
+    headline_of,
+    lamps_of,
+)
+from warmdraft.diagnosis.draft_line import DraftLine
+from warmdraft.diagnosis.verdict import OperatingPoint
+from warmdraft.words import Words
+
+
+@dataclass(frozen=True, slots=True)
+class HeadlineAnswer:
+    """The plain sentence that stands first."""
+
+    code: HeadlineCode
+    zones: list[str]
+    probability: float
+    text: str
+    why: str
+
+
+@dataclass(frozen=True, slots=True)
+class LampAnswer:
+    """Heat or supply, which have no place in the air's way."""
+
+    lamp: Literal["heat", "supply"]
+    state: LampState
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
+class ZoneAnswer:
+    """A place and its probability."""
+
+    zone: str
+    probability: float
+
+
+@dataclass(frozen=True, slots=True)
+class ElementAnswer:
+    """An element of the airway and the probability that the cause sits in it."""
+
+    element: str
+    probability: float
+
+
+@dataclass(frozen=True, slots=True)
+class SeverityAnswer:
+    """How bad, one chance in ten on either side."""
+
+    low: float
+    median: float
+    high: float
+
+
+@dataclass(frozen=True, slots=True)
+class FaultAnswer:
+    """A fault with its probability, given at most one fault; severity: null where it has none."""
+
+    fault: str
+    zone: str
+    element: str
+    probability: float
+    severity: SeverityAnswer | None
+    text: str
+    sure_text: str
+    severity_text: str | None
+
+
+@dataclass(frozen=True, slots=True)
+class PairAnswer:
+    """Two faults at once, and how likely among such pairs."""
+
+    faults: list[str]
+    probability: float
+
+
+@dataclass(frozen=True, slots=True)
+class OperatingPointAnswer:
+    """Where the machine runs."""
+
+    flow: Quantity
+    fan_pressure: Quantity
+    heater_flow: Quantity
+    outlet_flow: Quantity
+    vent_flow: Quantity
+
+
+@dataclass(frozen=True, slots=True)
+class ExpectedAnswer:
+    """What a healthy machine reads, and what the facts imply that this one reads."""
+
+    healthy: Quantity | None
+    implied: Quantity | None
+
+
+@dataclass(frozen=True, slots=True)
+class NowAnswer:
+    """What the facts imply at a place; pinned where they leave no choice."""
+
+    at: str
+    pressure: Quantity
+    low: Quantity
+    high: Quantity
+    pinned: bool
+
+
+@dataclass(frozen=True, slots=True)
+class StoryAnswer:
+    """One way it could be."""
+
+    fault: str
+    probability: float
+    profile: list[NodePressure]
+
+
+@dataclass(frozen=True, slots=True)
+class PointAnswer:
+    """A measured pressure."""
+
+    kind: str
+    ids: list[str]
+    at: str
+    pressure: Quantity
+    low: Quantity
+    high: Quantity
+
+
+@dataclass(frozen=True, slots=True)
+class DraftLineAnswer:
+    """The numbers of the draft line."""
+
+    healthy: list[NodePressure]
+    band_low: list[NodePressure]
+    band_high: list[NodePressure]
+    now: list[NowAnswer]
+    stories: list[StoryAnswer]
+    points: list[PointAnswer]
+
+
+@dataclass(frozen=True, slots=True)
+class NextCheckAnswer:
+    """A check and what it is expected to give."""
+
+    check: str
+    bits: float
+    minutes: float
+    hands_on_minutes: float
+    bits_per_minute: float
+    sure_now: float
+    sure_after: float
+    splits: list[str]
+    opens: bool
+    access: str
+    worth_it: bool
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
+class ReadingSpeaks:
+    """What a kind of reading adds to the odds of a fault, in nats."""
+
+    reading: str
+    ids: list[str]
+    towards: str
+    nats: float
+
+
+@dataclass(frozen=True, slots=True)
+class CheckSpeaks:
+    """What a look adds to the odds of a fault, in nats."""
+
+    check: str
+    ids: list[str]
+    towards: str
+    nats: float
+
+
+@dataclass(frozen=True, slots=True)
+class MisfitAnswer:
+    """A reading that fits nothing."""
+
+    reading: str
+    ids: list[str]
+    expected_low: Quantity | None
+    expected_high: Quantity | None
+
+
+@dataclass(frozen=True, slots=True)
+class ConsequenceAnswer:
+    """A part that got hot, and the fault it got hot for; null while none at hand explains it."""
+
+    part: str
+    of: str | None
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
+class VerdictAnswer:
+    """What the facts say of the cause. All lists are complete, best first."""
+
+    headline: HeadlineAnswer
+    lamps: list[LampAnswer]
+    zones: list[ZoneAnswer]
+    elements: list[ElementAnswer]
+    faults: list[FaultAnswer]
+    pair_share: float
+    pairs: list[PairAnswer]
+    inseparable: list[list[str]]
+    operating_point: OperatingPointAnswer
+    readings: dict[str, ExpectedAnswer]
+    draft_line: DraftLineAnswer
+    next_checks: list[NextCheckAnswer]
+    for_and_against: list[ReadingSpeaks | CheckSpeaks]
+    misfits: list[MisfitAnswer]
+    consequences: list[ConsequenceAnswer]
+    model_version: str
+
+
+def headline_answer(case: Case, verdict: Verdict, words: Words) -> HeadlineAnswer:
+    """What stands first, in words."""
+    found = headline_of(case, verdict)
+    said = words.headline(found, verdict)
+    return HeadlineAnswer(found.code, list(found.zones), found.probability, said.text, said.why)
+
+
+def _lamps(case: Case, verdict: Verdict, words: Words) -> list[LampAnswer]:
+    lamps = lamps_of(case, verdict)
+    return [
+        LampAnswer("heat", lamps.heat, words.heat_lamp(lamps)),
+        LampAnswer("supply", lamps.supply, words.supply_lamp(lamps)),
+    ]
+
+
+def _point(point: OperatingPoint) -> OperatingPointAnswer:
+    return OperatingPointAnswer(
+        flow=quantity(point.flow_m3s, "m3/s"),
+        fan_pressure=quantity(point.fan_pressure_pa, "Pa"),
+        heater_flow=quantity(point.heater_flow_m3s, "m3/s"),
+        outlet_flow=quantity(point.outlet_flow_m3s, "m3/s"),
+        vent_flow=quantity(point.vent_flow_m3s, "m3/s"),
+    )
+
+
+def _draft_line(found: DraftLine) -> DraftLineAnswer:
+    return DraftLineAnswer(
+        healthy=line(found.healthy),
+        band_low=line(found.band_low),
+        band_high=line(found.band_high),
+        now=[
+            NowAnswer(node, quantity(found.now[i], "Pa"), quantity(found.now_low[i], "Pa"),
+                      quantity(found.now_high[i], "Pa"), bool(found.pinned[i]))
+            for i, node in enumerate(NODES)
+        ],
+        stories=[StoryAnswer(story.fault, story.probability, line(story.pressure)) for story in found.stories],
+        points=[
+            PointAnswer(point.kind, list(point.ids), point.at, quantity(point.pressure, "Pa"),
+                        quantity(point.low, "Pa"), quantity(point.high, "Pa"))
+            for point in found.points
+        ],
+    )  # fmt: skip
+
+
+def verdict_answer(case: Case, verdict: Verdict, words: Words) -> VerdictAnswer:
+    """A verdict with its words."""
+    airway = case.machine.airway
+    return VerdictAnswer(
+        headline=headline_answer(case, verdict, words),
+        lamps=_lamps(case, verdict, words),
+        zones=[ZoneAnswer(zone, p) for zone, p in verdict.zones],
+        elements=[ElementAnswer(element, p) for element, p in verdict.elements],
+        faults=[
+            FaultAnswer(
+                row.fault, row.zone, row.element, row.probability,
+                None if row.severity is None else SeverityAnswer(*row.severity),
+                words.fault(row.fault), words.sure(row.probability), words.severity(row.fault, row.severity, airway),
+            )
+            for row in verdict.faults
+        ],
+        pair_share=verdict.pair_share,
+        pairs=[PairAnswer(list(faults), p) for faults, p in verdict.pairs],
+        inseparable=[list(group) for group in verdict.inseparable],
+        operating_point=_point(verdict.operating_point),
+        readings={
+            kind: ExpectedAnswer(reading_quantity(kind, verdict.healthy_readings[kind]),
+                                 reading_quantity(kind, implied))
+            for kind, implied in verdict.implied_readings.items()
+        },
+        draft_line=_draft_line(verdict.draft_line),
+        next_checks=[
+            NextCheckAnswer(
+                check=row.check, bits=row.bits, minutes=row.minutes, hands_on_minutes=row.hands_on_minutes,
+                bits_per_minute=row.bits_per_minute, sure_now=row.sure_now, sure_after=row.sure_after,
+                splits=list(row.splits), opens=row.access in ("top_off", "open"), access=row.access,
+                worth_it=row.worth_it, text=words.check(row.check),
+            )
+            for row in verdict.next_checks
+        ],
+        for_and_against=[
+            (ReadingSpeaks if row.is_reading else CheckSpeaks)(row.evidence, list(row.ids), row.towards, row.nats)
+            for row in verdict.for_and_against
+        ],
+        misfits=[
+            MisfitAnswer(row.reading, list(row.ids), reading_quantity(row.reading, row.expected_low),
+                         reading_quantity(row.reading, row.expected_high))
+            for row in verdict.misfits
+        ],
+        consequences=[
+            ConsequenceAnswer(row.part, row.of, words.consequence(row.part, row.of)) for row in verdict.consequences
+        ],
+        model_version=MODEL_VERSION,
+    )  # fmt: skip

@@ -1,0 +1,54 @@
+"""Numbers as a person reads them: in the units they are used to, rounded as each unit is."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from warmdraft.units import UNITS, Dimension, from_si
+
+#: A person's units by dimension; what is not named is shown in the canonical unit.
+UnitHabits = Mapping[Dimension, str]
+METRIC: UnitHabits = {"flow": "L/s", "pressure": "Pa", "temperature": "degC", "temperature_difference": "K"}
+
+#: How units are written for people, and how many digits after the point they carry.
+UNIT_LOOK: dict[str, tuple[str, int]] = {
+    "m3/s": ("m³/s", 3), "L/s": ("L/s", 0), "m3/h": ("m³/h", 0), "cfm": ("cfm", 0),
+    "Pa": ("Pa", 0), "kPa": ("kPa", 2), "hPa": ("hPa", 1), "mbar": ("mbar", 1), "inH2O": ("inH2O", 2),
+    "mmH2O": ("mmH2O", 0), "psi": ("psi", 3),
+    "degC": ("°C", 0), "degF": ("°F", 0), "K": ("K", 0), "delta_degF": ("°F", 0),
+    "rpm": ("rpm", 0), "Hz": ("Hz", 1), "A": ("A", 1), "V": ("V", 0), "min": ("min", 0), "s": ("s", 0), "h": ("h", 1),
+    "W": ("W", 0), "kW": ("kW", 1), "Btu/h": ("Btu/h", 0), "m": ("m", 2), "mm": ("mm", 0), "cm": ("cm", 1),
+    "in": ("in", 1), "ft": ("ft", 1), "ohm": ("ohm", 1), "kohm": ("kohm", 2), "kg": ("kg", 2), "g": ("g", 0),
+    "lb": ("lb", 2), "oz": ("oz", 1), "m/s": ("m/s", 1), "ft/min": ("ft/min", 0),
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Numbers:
+    """Numbers in the habits given."""
+
+    habits: UnitHabits = field(default_factory=lambda: dict(METRIC))
+
+    def unit(self, dimension: Dimension) -> str:
+        """The file name of the unit this person uses."""
+        return self.habits.get(dimension, UNITS[dimension].canonical)
+
+    def number(self, value: float, dimension: Dimension) -> str:
+        """A number in canonical units as this person reads it, without its unit."""
+        unit = self.unit(dimension)
+        return f"{from_si(value, unit, dimension):.{UNIT_LOOK[unit][1]}f}"
+
+    def quantity(self, value: float, dimension: Dimension) -> str:
+        """Number and unit."""
+        return f"{self.number(value, dimension)} {UNIT_LOOK[self.unit(dimension)][0]}"
+
+    def as_words_ask(self, dimension: str, number: float) -> str:
+        """A number in a dimension, a share as percent, or a way along a run."""
+        if dimension == "share":
+            return f"{number * 100:.0f} %"
+        if dimension == "way":  # along a run people think in feet or metres, whatever they measure a bore in
+            unit = "ft" if self.unit("length") == "in" else "m"
+            return f"{from_si(number, unit, 'length'):.1f} {unit}"
+        known: Dimension = next(name for name in UNITS if name == dimension)
+        return self.quantity(number, known)

@@ -1,0 +1,149 @@
+"""The verdict in words: what stands first, how sure, how bad, what to do next, and what was read."""
+
+from __future__ import annotations
+
+from warmdraft.checks import reading_dimensions
+from warmdraft.diagnosis import Headline, Lamps, Verdict
+from warmdraft.faults import catalogue, open_share_of
+from warmdraft.heat import DryingRun
+from warmdraft.machine import Airway
+from warmdraft.meter import MeterVerdict
+from warmdraft.proof import Comparison
+from warmdraft.trend import Trend
+from warmdraft.units import Dimension
+from warmdraft.words.codes import Codes
+from warmdraft.words.protocol import Sentences
+from warmdraft.work import NextStep
+
+_FLOW: Dimension = "flow"
+#: Digits after the point of a fault's severity, by its effect.
+_DIGITS = {"resistance_times": 0, "leak_times": 0, "bypass": 1}
+
+
+class VerdictWords(Codes):
+    """What the facts say."""
+
+    def sure(self, probability: float) -> str:
+        """A probability in words."""
+        return self._at_least("sure", probability)
+
+    def _at_least(self, kind: str, value: float) -> str:
+        rows = self.texts("codes")[kind]["words"]
+        return str(next(row["text"] for row in rows if value >= row["least"]))
+
+    def severity(self, fault: str, severity: tuple[float, float, float] | None, airway: Airway) -> str | None:
+        """How bad, from the low, middle and high severity; None where a fault has no severity."""
+        effect = catalogue()[fault].effect
+        if severity is None or effect is None:
+            return None
+        if fault == "transition_crushed":
+            area = self._at_least("area_left", open_share_of(severity[1], airway))
+            return self.word("severity", "pinch").format(area=area)
+        words = self.texts("codes")["severity"].get(effect)
+        if words is None:
+            return None
+        low, _, high = severity
+        if effect in _DIGITS:
+            said = [f"{low:.{_DIGITS[effect]}f}", f"{high:.{_DIGITS[effect]}f}"]
+        elif effect == "room_deficit":
+            said = [self.number(low, "pressure"), self.quantity(high, "pressure")]
+        else:
+            said = [f"{low * 100:.0f}", f"{high * 100:.0f} %"]
+        return str(words).format(low=said[0], high=said[1])
+
+    def headline(self, headline: Headline, verdict: Verdict) -> Sentences:
+        """The sentence that stands first, and the second one."""
+        leading = verdict.faults[0]
+        now, healthy = verdict.implied_readings["outlet_flow"], verdict.healthy_readings["outlet_flow"]
+        why = self.texts("codes")["headline_why"]
+        short_of = str(why["short_of"]).format(now=self.quantity(now, _FLOW), healthy=self.number(healthy, _FLOW))
+        text = self.word("headline", headline.code).format(
+            fault=self.fault_within(leading.fault),
+            fault_name=self.fault(leading.fault),
+            sure=self.sure(leading.probability),
+            places=self.one_of(self.word("zone", zone) for zone in headline.zones),
+            reading=self.word("reading", verdict.misfits[0].reading) if verdict.misfits else "",
+        )
+        return Sentences(text, str(why.get(headline.code, "{short_of}")).format(short_of=short_of))
+
+    def heat_lamp(self, lamps: Lamps) -> str:
+        """What the lamp of the heat says."""
+        return self.fault(lamps.heat_fault) if lamps.heat == "suspect" else self.word("lamp", lamps.heat)
+
+    def supply_lamp(self, lamps: Lamps) -> str:
+        """What the lamp of the supply says."""
+        if lamps.volts is None:
+            return self.word("lamp", lamps.supply)
+        rated = self.quantity(lamps.rated_v, "voltage")
+        return self.word("lamp", "supply").format(volts=self.number(lamps.volts, "voltage"), rated=rated)
+
+    def consequence(self, part: str, of: str | None) -> str:
+        """What got hot, and for what."""
+        words = self.texts("codes")["consequence"]
+        cause = words["cause_not_found"] if of is None else words["because"].format(fault=self.fault_within(of))
+        return f"{words[part]}: {cause}"
+
+    def cause(self, fault: str, heat_unexplained: bool) -> str:
+        """A cause as it stands on the record."""
+        said = self.fault(fault)
+        return f"{said}; {self.word('consequence', 'on_record')}" if heat_unexplained else said
+
+    def next(self, step: NextStep) -> str:
+        """What stands on the one button."""
+        match step.code:
+            case "check":
+                return self.check(step.subject or "")
+            case "measure_again":
+                return self.word("next", step.code).format(reading=self.word("reading", step.subject or ""))
+            case "choose_cause":
+                return self.word("next", step.code).format(fault=self.fault_within(step.subject or ""))
+            case _:
+                return self.word("next", step.code)
+
+    def comparison(self, row: Comparison) -> str:
+        """ "96 cfm, 74 short of healthy": the latest reading against healthy."""
+        dimension = reading_dimensions()[row.kind]
+        latest = row.after if row.after is not None else row.before
+        if latest is None:
+            return ""
+        # a difference of temperatures has no offset
+        apart: Dimension = "temperature_difference" if dimension == "temperature" else dimension
+        return self.word("comparison", row.standing).format(
+            value=self.quantity(latest, dimension), gap=self.number(abs(latest - row.healthy), apart)
+        )
+
+    def meter_means(self, found: MeterVerdict) -> str:
+        """What a meter's reading means."""
+        return str(self.texts("meter_words")["means"][found.means])
+
+    def meter_then(self, found: MeterVerdict) -> str:
+        """What to do after a meter's reading."""
+        book = self.texts("meter_words")
+        return str(book["then"][found.then]).format(wanted=book["wanted"].get(found.part, book["wanted"]["rest"]))
+
+    def trend(self, trend: Trend) -> str:
+        """What a log shows, with its numbers."""
+        return self.word("trend", trend.shape).format(
+            start=f"{trend.start_minute or 0:.0f} min",
+            drop=f"{(trend.drop or 0) * 100:.0f} %",
+            period=f"{trend.period_minutes or 0:.1f} min",
+            sure=self.sure(trend.probability[trend.shape]),
+        )
+
+    def run_warning(self, code: str, value: float | None, limit: float | None) -> str:
+        """What a run breaks, with its numbers in this person's units."""
+        words = self.texts("vent")["warning"][code]
+        numbers = {
+            key: "" if number is None else self.as_words_ask(words["in"], number)
+            for key, number in (("value", value), ("limit", limit))
+        }
+        return str(words["text"]).format(**numbers)
+
+    def drying(self, healthy: DryingRun, now: DryingRun | None, cost_a_year: str) -> str:
+        """What a load takes, and what that costs more a year."""
+        if now is None:
+            return self.word("drying", "unknown").format(healthy=healthy.minutes or 0)
+        if now.minutes is None:
+            return self.word("drying", f"stopped_{now.stopped_by}")
+        code = "longer" if now.minutes > 1.05 * (healthy.minutes or now.minutes) else "as_healthy"
+        return self.word("drying", code).format(now=now.minutes, healthy=healthy.minutes or 0, cost=cost_a_year)

@@ -1,0 +1,244 @@
+"""The facts of a job as plain values: what was said, read, seen, metered, logged, marked, counted, wanted, found.
+
+Facts are added, never changed. Which of them speak follows from what supersedes what and what was taken back.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from datetime import datetime
+from functools import cached_property
+from typing import Literal, TypeVar
+
+from warmdraft.air import AirState
+from warmdraft.checks import checks
+from warmdraft.diagnosis import Case, FindingFact, ReadingFact
+from warmdraft.machine import Machine
+from warmdraft.meter import MeterTest, judge, supply_of
+from warmdraft.teardown import Layout, Tally
+from warmdraft.trend import Series, trend_of
+from warmdraft.vent import CodeProfile, VentRun
+
+Phase = Literal["before", "after"]
+MarkState = Literal["done", "undone", "not_possible"]
+CauseKind = Literal["working", "proposed", "confirmed"]
+Connection = Literal["plug", "hard_wired"]
+
+#: A log whose shape is less sure says nothing (own assumption).
+CLEAR_SHAPE = 0.8
+#: What a meter's verdict says as a finding; to be repeated says nothing.
+AS_FINDING = {"good": "good", "working_as_meant": "good", "suspect": "suspect", "failed": "failed"}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Fact:
+    """Something recorded: its id, by whom, when. All three may be unknown of a file that somebody wrote by hand."""
+
+    id: str | None = None
+    by: str = ""
+    at: datetime | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Observation(Fact):
+    """What was read or seen, before or after the work; supersedes: the fact it stands in for."""
+
+    phase: Phase = "before"
+    heat_on: bool = False
+    supersedes: str | None = None
+    withdrawn: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Reading(Observation):
+    """A number from an instrument. value, unit: as given; typed: as it was typed; canonical: in its kind's own unit."""
+
+    kind: str
+    value: float
+    unit: str
+    canonical: float
+    typed: str = ""
+    instrument: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Finding(Observation):
+    """What a look, a touch or a listen gave; why: where it could not be done."""
+
+    check: str
+    result: str
+    why: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Metered(Observation):
+    """What a meter showed. isolated: as said, None where it is not asked."""
+
+    test: MeterTest
+    isolated: bool | None = None
+    between: str | None = None
+    typed: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Logged(Observation):
+    """A reading over a run; unit: as given, the series is in the kind's canonical unit."""
+
+    series: Series
+    unit: str
+    instrument: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Mark(Fact):
+    """A step done, undone, or not possible here; the latest of a step is in force."""
+
+    step: str
+    state: MarkState
+    why: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Counted(Fact):
+    """A tally, with its id and moment."""
+
+    tally: Tally
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WayChoice(Fact):
+    """What is wanted of the way in, beyond the cause: parts besides, operations to keep out or in. The latest holds."""
+
+    also: tuple[str, ...] = ()
+    avoid: tuple[str, ...] = ()
+    through: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Cause(Fact):
+    """A cause the work goes by (working), that someone takes it to have been (proposed), or that it was (confirmed)."""
+
+    kind: CauseKind
+    fault: str
+    severity: float | None = None
+    heat_unexplained: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class DrawnRun:
+    """A vent run as it was drawn. pieces: each by name, as its drops are told; flow_m3s: None for the machine's own."""
+
+    run: VentRun
+    names: tuple[str, ...]
+    code_profile: CodeProfile
+    flow_m3s: float | None
+    air_temperature_c: float
+
+
+_Seen = TypeVar("_Seen", bound=Observation)
+
+
+@dataclass(frozen=True)
+class JobFacts:
+    """All facts of a job, in the order they came; nothing else goes into its state.
+
+    run: the vent run as drawn, the code profile it is held against, the flow (m³/s) and the air (°C) it is judged at.
+    layout: the way into this machine, None where nobody has said or nothing is known. connection: how it is fed.
+    supply: the meter's supply, None where it follows from the machine's rating.
+    """
+
+    machine: Machine
+    air: AirState = field(default_factory=AirState)
+    connection: Connection = "plug"
+    supply_named: str | None = None
+    circumstances: tuple[str, ...] = ()
+    complaints: tuple[str, ...] = ()
+    readings: tuple[Reading, ...] = ()
+    findings: tuple[Finding, ...] = ()
+    meter: tuple[Metered, ...] = ()
+    logs: tuple[Logged, ...] = ()
+    marks: tuple[Mark, ...] = ()
+    counts: tuple[Counted, ...] = ()
+    ways: tuple[WayChoice, ...] = ()
+    causes: tuple[Cause, ...] = ()
+    run: DrawnRun | None = None
+    layout: Layout | None = None
+    handed_over: bool = False
+
+    @property
+    def supply(self) -> str:
+        """The supply that the meter's verdicts go by: as said, or as the machine's rating implies."""
+        return self.supply_named or supply_of(self.machine.heat.supply_voltage_v)
+
+    @cached_property
+    def speaking(self) -> frozenset[str]:
+        """Ids of the readings, findings, meter tests and logs in force, of both phases."""
+        kinds: tuple[Iterable[Observation], ...] = (self.readings, self.findings, self.meter, self.logs)
+        return frozenset(fact.id for kind in kinds for fact in in_force(kind) if fact.id)
+
+    def number_of(self, phase: Phase) -> int:
+        """How many facts of a phase speak."""
+        kinds: tuple[Iterable[Observation], ...] = (self.readings, self.findings, self.meter, self.logs)
+        return sum(fact.phase == phase for kind in kinds for fact in in_force(kind))
+
+    def case(self, phase: Phase = "before") -> Case:
+        """What the facts in force of one phase give the diagnosis."""
+        readings = tuple(
+            ReadingFact(fact.kind, fact.canonical, fact.heat_on, fact.instrument or None, fact.id)
+            for fact in in_force(self.readings, phase)
+        )
+        looked = [FindingFact(fact.check, fact.result, fact.id) for fact in in_force(self.findings, phase)]
+        return Case(
+            machine=self.machine,
+            air=self.air,
+            circumstances=frozenset(self.circumstances),
+            complaints=frozenset(self.complaints),
+            readings=readings,
+            findings=(*looked, *self._metered(phase), *self._logged(phase)),
+        )
+
+    def _metered(self, phase: Phase) -> list[FindingFact]:
+        """Verdicts on meter tests as findings; what has to be read again says nothing."""
+        return [
+            FindingFact(f"meter_{fact.test.part}", said, fact.id)
+            for fact in in_force(self.meter, phase)
+            if (said := AS_FINDING.get(judge(fact.test, self.supply).verdict)) is not None
+        ]
+
+    def _logged(self, phase: Phase) -> list[FindingFact]:
+        """Shapes of logs as findings, where one shape is clear."""
+        found = []
+        for fact in in_force(self.logs, phase):
+            trend = trend_of(fact.series)
+            check = next((name for name, row in checks().items() if fact.series.kind in row.logs), None)
+            if check is not None and trend.probability[trend.shape] >= CLEAR_SHAPE:
+                found.append(FindingFact(check, trend.shape, fact.id))
+        return found
+
+    def settled(self) -> dict[str, Mark]:
+        """The mark in force of each step that is done or not possible, in the order the steps were first marked."""
+        latest = {mark.step: mark for mark in self.marks}
+        return {step: mark for step, mark in latest.items() if mark.state != "undone"}
+
+    def cause(self, kind: CauseKind) -> Cause | None:
+        """The latest cause of a kind."""
+        return next((cause for cause in reversed(self.causes) if cause.kind == kind), None)
+
+    def way_choice(self) -> WayChoice | None:
+        """What is wanted of the way in, as it was last said."""
+        return self.ways[-1] if self.ways else None
+
+    def tallies(self) -> list[Tally]:
+        """What was counted and said at the bench, in order."""
+        return [row.tally for row in self.counts]
+
+
+def in_force(facts: Iterable[_Seen], phase: Phase | None = None) -> list[_Seen]:
+    """Facts that nothing supersedes and nobody took back, of one phase or of both."""
+    rows = list(facts)
+    replaced = {fact.supersedes for fact in rows if fact.supersedes and not fact.withdrawn}
+    return [
+        fact for fact in rows
+        if not fact.withdrawn and (fact.id is None or fact.id not in replaced) and phase in (None, fact.phase)
+    ]  # fmt: skip
