@@ -21,7 +21,7 @@ def post_worker_init(worker: Any) -> None:
     """On TERM the streams end at once; requests in flight are answered to their end."""
 
     def stop(number: int, frame: FrameType | None) -> None:
-        from jobs.live import ears
+        from jobs.live.streams import ears
 
         ears.stop()
         worker.handle_exit(number, frame)

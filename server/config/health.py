@@ -13,17 +13,15 @@ from functools import lru_cache
 from typing import Any
 
 import psycopg
-from django.conf import settings
-from django.db import connection
 from django.db.migrations.loader import MigrationLoader
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
+from shared.database import WORKER_GONE_AFTER, connection_parts
+
 #: Who asks is answered within this time, s; and an answer is as good for so long.
 PATIENCE, GOOD_FOR = 0.9, 0.5
-#: A job that waits longer than this has no worker; a worker without a sign of life for so long is none, and its
-#: jobs are somebody else's, s.
+#: A job that waits longer than this has no worker, s.
 WAITS_TOO_LONG = 300
-WORKER_GONE_AFTER = 6 * settings.HEARTBEAT
 
 _QUEUE = """
 SELECT count(*) FILTER (WHERE status IN ('todo', 'doing')), count(*) FILTER (WHERE status = 'failed'),
@@ -33,12 +31,6 @@ FROM procrastinate_jobs j LEFT JOIN procrastinate_events e ON e.job_id = j.id AN
 WHERE j.status IN ('todo', 'doing', 'failed')
 """
 _WORKERS = "SELECT count(*) FROM procrastinate_workers WHERE last_heartbeat > now() - make_interval(secs => %s)"
-
-
-def connection_parts() -> dict[str, Any]:
-    """What a connection outside Django's pool is made with."""
-    parts = connection.get_connection_params()
-    return {key: parts[key] for key in ("dbname", "user", "password", "host", "port") if parts.get(key)}
 
 
 @lru_cache(maxsize=1)

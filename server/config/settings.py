@@ -50,7 +50,7 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "config.security.ContentSecurityPolicy",
     "config.security.NothingKept",
-    "config.problems.ProblemsOnly",
+    "shared.problems.ProblemsOnly",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",

@@ -8,11 +8,13 @@ import numpy as np
 from django.db import transaction
 
 from demo.stories import STORIES, Story
-from jobs import queries, services, view
-from jobs.answer import known_now, write_summary
+from jobs.answer import shown
+from jobs.answer.kept import known_now, write_summary
+from jobs.facts import opening, reads, writes
+from jobs.facts.bodies import FindingIn, LogIn, MeterIn, ReadingIn
+from jobs.facts.inputs import checked_run, finding_values, log_values, meter_values, reading_values
+from jobs.facts.values import CauseValues, CountValues, JobValues, MachineValues, MarkValues, PlaceValues, WayValues
 from jobs.models import Cause, Finding, Happening, Job, Log, Mark, MeterTest, Photo, Reading, Word
-from jobs.reading_in import checked_run, finding_facts, log_facts, meter_facts, reading_facts
-from jobs.schemas_in import FindingIn, LogIn, MeterIn, ReadingIn
 from machines.models import CodeProfile, Machine, Place
 from people.may import Member, member
 from people.models import Membership, Person, Role, Workshop
@@ -20,6 +22,7 @@ from reports.models import Record
 from reports.services import hand_over
 from warmdraft.checks import reading_dimensions
 from warmdraft.jobfile import read_job, simulated_job
+from warmdraft.teardown import step_of
 from warmdraft.units import from_si
 
 #: Every id of the demo follows from this one, so that a reset gives the same addresses again.
@@ -104,17 +107,17 @@ def _read(
         unit = _READ_IN.get(dimension, "rpm" if dimension == "rotation" else "A")
         typed = f"{from_si(values[kind], unit, dimension):.{_TYPED_DIGITS[unit]}f}"
         at += timedelta(minutes=4)
-        facts = reading_facts(
+        facts = reading_values(
             ReadingIn(kind=kind, typed=typed, unit=unit, instrument=instruments.get(dimension, ""), phase=phase, at=at)
         )
-        services.record_reading(who, _id(story.key), _id(story.key, phase, kind), facts)
+        writes.record_reading(who, _id(story.key), _id(story.key, phase, kind), facts)
     return at
 
 
 def _mark(who: Member, story: Story, step: str, at: datetime) -> datetime:
     at += timedelta(minutes=3)
-    facts = {"step": step, "state": "done", "why": "", "at": at}
-    services.mark_step(who, _id(story.key), _id(story.key, "mark", step), facts)
+    values = MarkValues(step=step, state="done", at=at)
+    writes.mark_step(who, _id(story.key), _id(story.key, "mark", step), values)
     return at
 
 
@@ -123,7 +126,7 @@ def _meter_and_log(who: Member, story: Story, at: datetime) -> datetime:
     for part, instrument, typed in story.metered:
         at += timedelta(minutes=3)
         given = MeterIn(part=part, instrument=instrument, isolated=True, typed=typed, at=at)  # type: ignore[arg-type]
-        services.record_meter(who, job_id, _id(story.key, "meter", part), meter_facts(given))
+        writes.record_meter(who, job_id, _id(story.key, "meter", part), meter_values(given))
     if story.fades:
         lost, start = story.fades
         rng = np.random.default_rng(story.seed)
@@ -132,31 +135,30 @@ def _meter_and_log(who: Member, story: Story, at: datetime) -> datetime:
         at += timedelta(minutes=80)
         series = LogIn(kind="hood_flow", unit="m3/s", minutes=minutes.tolist(), values=flow.tolist(),
                        instrument="vane_anemometer", at=at)  # fmt: skip
-        services.record_log(who, job_id, _id(story.key, "log"), log_facts(series))
+        writes.record_log(who, job_id, _id(story.key, "log"), log_values(series))
     if story.vent:
-        version = queries.job_of(who, job_id).version
-        services.draw_run(who, job_id, checked_run(story.vent), version, at)
+        version = reads.job_of(who, job_id).version
+        opening.draw_run(who, job_id, checked_run(story.vent), version, at)
     return at
 
 
 def _tell(story: Story, who: Member, at: datetime) -> None:
-    place = services.PlaceFacts(_id("place", story.place[0]), *story.place)
-    machine = services.MachineFacts(
+    place = PlaceValues(_id("place", story.place[0]), *story.place)
+    machine = MachineValues(
         id=_id("machine", story.place[0], story.machine), name=story.machine, profile=story.profile,
         layout=story.layout, energy=story.energy, supply=story.supply, variant=None, age_years=story.age,
     )  # fmt: skip
-    facts = services.JobFactsGiven(story.title, story.complaints, story.circumstances, story.told, story.said, at)
+    facts = JobValues(story.title, story.complaints, story.circumstances, story.told, story.said, at)
     job_id = _id(story.key)
-    services.put_job(who, job_id, facts, machine, place, None, at)
-    shown = view.job_json(known_now(who, job_id), who)
+    opening.put_job(who, job_id, facts, machine, place, None, at)
     if story.safe:
-        for step in shown["safety"]:
-            at = _mark(who, story, step["id"], at)
+        for step in shown.shown(known_now(who, job_id), who).safety:
+            at = _mark(who, story, step.id, at)
     at = _read(who, story, "before", story.read, _drawn(story, story.suppose, story.seed) | story.wrong, at)
     for check, result in story.found.items():
         at += timedelta(minutes=2)
-        found = finding_facts(FindingIn(check=check, result=result, why="", at=at))
-        services.record_finding(who, job_id, _id(story.key, check), found)
+        found = finding_values(FindingIn(check=check, result=result, why="", at=at))
+        writes.record_finding(who, job_id, _id(story.key, check), found)
     at = _meter_and_log(who, story, at)
     if story.working:
         _work(who, story, at)
@@ -166,23 +168,23 @@ def _tell(story: Story, who: Member, at: datetime) -> None:
 def _work(who: Member, story: Story, at: datetime) -> None:
     """From the cause on."""
     job_id = _id(story.key)
-    cause = {"kind": "working", "fault": story.working, "severity": None, "heat_unexplained": False, "at": at}
-    services.choose_cause(who, job_id, _id(story.key, "working"), cause)
+    assert story.working is not None
+    cause = CauseValues(kind="working", fault=story.working, at=at)
+    writes.choose_cause(who, job_id, _id(story.key, "working"), cause)
     if story.through:
-        way = {"also": [], "avoid": list(story.avoid), "through": list(story.through), "at": at}
-        services.choose_way(who, job_id, _id(story.key, "way"), way)
-    shown = view.job_json(known_now(who, job_id), who)
-    for step in [*shown["open"], *shown["mend"], *shown["close"]][: story.steps]:
-        at = _mark(who, story, step["id"], at)
+        way = WayValues(also=[], avoid=list(story.avoid), through=list(story.through), at=at)
+        writes.choose_way(who, job_id, _id(story.key, "way"), way)
+    planned = shown.shown(known_now(who, job_id), who)
+    for step in [*planned.open, *planned.mend, *planned.close][: story.steps]:
+        at = _mark(who, story, step.id, at)
     for i, (operation, what, key, state, number, note) in enumerate(story.counts):
         at += timedelta(minutes=1)
-        said = {"step": f"open.{operation}", "what": what, "key": key, "state": state, "count": number, "note": note,
-                "at": at}  # fmt: skip
-        services.count(who, job_id, _id(story.key, "count", str(i)), said)
+        said = CountValues(step=step_of("open", operation), what=what, key=key, state=state, count=number, note=note,
+                           at=at)  # fmt: skip
+        writes.count(who, job_id, _id(story.key, "count", str(i)), said)
     if story.confirmed:
-        cause = {"kind": "confirmed", "fault": story.confirmed, "severity": None, "heat_unexplained": False,
-                 "at": at}  # fmt: skip
-        services.choose_cause(who, job_id, _id(story.key, "confirmed"), cause)
+        cause = CauseValues(kind="confirmed", fault=story.confirmed, at=at)
+        writes.choose_cause(who, job_id, _id(story.key, "confirmed"), cause)
     at = _read(who, story, "after", story.after, _drawn(story, [], story.seed), at)
     if story.handed_over:
         hand_over(who, job_id, _id(story.key, "record"), story.note, at)

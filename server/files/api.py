@@ -5,10 +5,10 @@ from collections.abc import Iterator
 from django.http import HttpRequest, StreamingHttpResponse
 from ninja import Router
 
-from config.problems import ProblemOut
-from config.slots import give_connection_back
 from files.pictures import picture_of
 from people.signed_in import member_of
+from shared.problems import ProblemOut
+from shared.slots import give_connection_back
 
 router = Router(tags=["files"])
 _CHUNK = 64 * 1024

@@ -11,11 +11,11 @@ from django.conf import settings
 from django.db.models import Exists, ManyToOneRel, OuterRef, Sum
 from django.http import Http404
 
-from config.problems import Problem
-from config.slots import CORES, Slots
 from files.models import Picture
 from files.redraw import MOST_PIXELS, MOST_SCANS, MOST_SECONDS, MOST_SIDE, REASONS
 from people.may import Member
+from shared.problems import ApiError
+from shared.slots import CORES, Slots
 
 #: Largest upload.
 MOST_BYTES = 8_000_000
@@ -41,14 +41,14 @@ class Made:
     height: int
 
 
-def _no(message: str) -> Problem:
-    return Problem(422, "no_picture", message, [{"path": "$", "message": message}])
+def _no(message: str) -> ApiError:
+    return ApiError(422, "no_picture", message, [{"path": "$", "message": message}])
 
 
 def made_of(body: bytes) -> Made:
-    """Have a picture drawn anew by a process of its own. Raises Problem for what is no picture, or too much of one."""
+    """Have a picture drawn anew by a process of its own. Raises ApiError for what is no picture, or too much of one."""
     if len(body) > MOST_BYTES:
-        raise Problem(413, "too_large", f"The photo has {len(body) / 1e6:.1f} MB; at most {MOST_BYTES / 1e6:.0f} MB.")
+        raise ApiError(413, "too_large", f"The photo has {len(body) / 1e6:.1f} MB; at most {MOST_BYTES / 1e6:.0f} MB.")
     try:
         with drawing:
             done = subprocess.run(
@@ -72,7 +72,7 @@ def keep(who: Member, made: Made) -> Picture:
         return known
     used = _in_use(who)
     if used + len(made.data) > settings.QUOTA_BYTES:
-        raise Problem(
+        raise ApiError(
             413, "quota_full", f"The workshop keeps {used / 1e6:.0f} MB of photos; {settings.QUOTA_BYTES / 1e6:.0f} MB "
             "are the most. Take photos away that are no longer needed, or ask who runs the server for more.",
         )  # fmt: skip

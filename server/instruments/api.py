@@ -6,13 +6,13 @@ from django.conf import settings
 from django.http import Http404, HttpRequest
 from ninja import Router, Schema
 
-from config.problems import ProblemOut
-from config.quantity import Q
 from instruments.asked import asked
 from instruments.scpi import LOW_BATTERY, InstrumentTrouble, configured, dimension_of
 from people.signed_in import member_of
-from warmdraft.checks import instrument_words
+from shared.problems import ProblemOut
+from warmdraft.answers import Quantity
 from warmdraft.units import UNITS
+from warmdraft.words import English
 
 router = Router(tags=["instruments"])
 
@@ -30,7 +30,7 @@ class LiveReadingOut(Schema):
 
     kind: str
     instrument: str
-    value: Q | None
+    value: Quantity | None
     trouble: str | None
     warning: str
 
@@ -40,7 +40,7 @@ def instruments(request: HttpRequest) -> Any:
     """The instruments this server is told of."""
     member_of(request)
     return [
-        {"name": row.name, "text": instrument_words(row.code), "kinds": row.kinds}
+        {"name": row.name, "text": English().instrument(row.code), "kinds": row.kinds}
         for row in configured(settings.INSTRUMENTS).values()
     ]
 

@@ -7,9 +7,9 @@ import threading
 import time
 from dataclasses import dataclass, field
 
-from config.problems import Problem
-from config.slots import give_connection_back
 from instruments.scpi import Instrument, InstrumentTrouble, LiveReading, read
+from shared.problems import ApiError
+from shared.slots import give_connection_back
 
 #: Seconds between two questions; how long an answer is good; how long after the last request asking goes on.
 EVERY, GOOD_FOR, WANTED_FOR = 1.0, 4.0, 5.0
@@ -49,7 +49,7 @@ class Asked:
         self._waiting = 0
 
     def latest(self, instrument: Instrument, kind: str) -> LiveReading:
-        """What it reads now. Raises InstrumentTrouble with what to do, Problem where too many wait for an answer."""
+        """What it reads now. Raises InstrumentTrouble with what to do, ApiError where too many wait for an answer."""
         give_connection_back()
         with self._news:
             line = self._lines.setdefault(instrument, _Line(instrument))
@@ -68,7 +68,7 @@ class Asked:
         if self._fresh(row):
             return
         if self._waiting >= MOST_WAITING:
-            raise Problem(503, "busy", "Many ask for instruments at this moment; asking again in a little while.")
+            raise ApiError(503, "busy", "Many ask for instruments at this moment; asking again in a little while.")
         self._waiting += 1
         try:
             self._news.wait_for(lambda: self._fresh(row), timeout=PATIENCE)

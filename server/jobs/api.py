@@ -3,64 +3,86 @@
 import json
 from collections.abc import Iterator
 from dataclasses import replace
+from datetime import datetime
 from functools import partial
 from typing import Any, Literal
 from uuid import UUID
 
 from django.core.serializers.json import DjangoJSONEncoder
 from django.http import HttpRequest, HttpResponse, JsonResponse, StreamingHttpResponse
-from ninja import Router
+from ninja import Router, Schema
 from ninja.params.functions import Query
 from pydantic_core import to_json
 
-from config.given import Moment
-from config.pages import key_of, next_page
-from config.problems import Problem, ProblemOut
-from config.slots import working
-from jobs import importing, live, queries, services, to_core, view
-from jobs.answer import job_answer, many_written, written
-from jobs.bench_view import ways_json
-from jobs.heat_view import HeatOut, heat_json
-from jobs.learned import layout_for
-from jobs.lists import jobs_page
-from jobs.many import one_of_many
-from jobs.reading_in import (
-    cause_facts,
-    check_job,
-    check_layout,
-    checked_run,
-    count_facts,
-    finding_facts,
-    log_facts,
-    meter_facts,
-    reading_facts,
-)
-from jobs.schemas import HappeningOut, HereOut, JobOut, JobRow, ManyAnswers
-from jobs.schemas_bench import CountIn, WayIn, WaysOut
-from jobs.schemas_in import (
-    CauseIn,
-    EditionIn,
-    FindingIn,
-    JobIn,
-    LogIn,
-    ManyWrites,
-    MarkIn,
-    MeterIn,
-    ReadingIn,
-    RunIn,
-    WithdrawIn,
-)
+from jobs.answer import shown
+from jobs.answer.kept import job_answer, many_written, written
+from jobs.answer.learned import layout_for
+from jobs.answer.shown import WorkshopJob
+from jobs.exchange import bring_in
+from jobs.exchange.many import one_of_many
+from jobs.facts import bodies, inputs, opening, reads, writes
+from jobs.facts.document import core_job, exported
+from jobs.facts.values import JobValues, MachineValues, PlaceValues
+from jobs.lists.pages import JobRow, jobs_page
+from jobs.live import streams
 from jobs.vocabulary import router as vocabulary
 from people import services as people_services
 from people.signed_in import member_of
+from shared.body import Moment
+from shared.pages import key_of, next_page
+from shared.problems import ApiError, ProblemOut
+from shared.slots import working
+from warmdraft.answers import Costs, HeatAnswer, WaysAnswer, heat_answer, ways_answer
+from warmdraft.heat import Load
 from warmdraft.text import unwritable
-from warmdraft.words import happened
+from warmdraft.work import state_of
 
 router = Router(tags=["jobs"])
 router.add_router("", vocabulary)
 
+
+class HappeningOut(Schema):
+    """One line of a job's history: as a sentence, and as what changed."""
+
+    what: str
+    text: str
+    by: str
+    at: datetime
+    received_at: datetime
+    before: dict[str, Any] | None
+    after: dict[str, Any] | None
+
+
+class KeptOrRefused(Schema):
+    """What came of one of many writes; answer: of those that are not about what a job's answer shows."""
+
+    status: int
+    problem: ProblemOut | None
+    answer: dict[str, Any] | None
+
+
+class ManyAnswers(Schema):
+    """What came of each write, in their order; and each job that was written to, once, as it is now."""
+
+    answers: list[KeptOrRefused]
+    jobs: list[WorkshopJob]
+
+
+class HereOut(Schema):
+    """The job's version now, and who else has it open."""
+
+    version: int
+    here: list[str]
+
+
+def _json(answer: Any) -> HttpResponse:
+    """An answer of the core as it is sent; its schema is that of the same type."""
+    body = to_json(answer, inf_nan_mode="null")
+    return HttpResponse(body, content_type="application/json; charset=utf-8")
+
+
 _REFUSED = dict.fromkeys((401, 403, 404, 409, 413, 422, 503), ProblemOut)
-_JOB: dict[int, Any] = {200: JobOut, **_REFUSED}
+_JOB: dict[int, Any] = {200: WorkshopJob, **_REFUSED}
 
 
 @router.get("/jobs", response={200: list[JobRow], **_REFUSED})
@@ -77,15 +99,15 @@ def jobs(
 def import_job(request: HttpRequest) -> Any:
     """A job file (the body, as it is) back into the workshop."""
     who = member_of(request)
-    job_id, prepared = importing.prepared(who, request.body)
-    return written(who, job_id, lambda: importing.bring_in(who, job_id, prepared))
+    job_id, prepared = bring_in.prepared(who, request.body)
+    return written(who, job_id, lambda: bring_in.bring_in(who, job_id, prepared))
 
 
 @router.post("/writes", response={200: ManyAnswers, **_REFUSED})
-def many_writes(request: HttpRequest, facts: ManyWrites) -> Any:
+def many_writes(request: HttpRequest, body: bodies.ManyWrites) -> Any:
     """Writes that waited on a device, in one request: each is kept or refused by itself."""
     who = member_of(request)
-    given, changed = many_written(who, [partial(one_of_many, request, one.path, one.body) for one in facts.writes])
+    given, changed = many_written(who, [partial(one_of_many, request, one.path, one.body) for one in body.writes])
     answers = to_json({"answers": given}, inf_nan_mode="null").removesuffix(b"}")
     return HttpResponse(answers + b',"jobs":[' + b",".join(changed) + b"]}", content_type="application/json")
 
@@ -101,12 +123,12 @@ def job(request: HttpRequest, job_id: UUID) -> Any:
 def live_stream(request: HttpRequest, job_id: UUID, device: UUID | None = None) -> Any:
     """Changes of a job as they happen, as server-sent events: {"version", "here": names of the others}."""
     who = replace(member_of(request), device=device)
-    found = queries.bare_job_of(who, job_id)
-    changes = live.ears.join(found.id, who.person.id)
+    found = reads.bare_job_of(who, job_id)
+    changes = streams.ears.join(found.id, who.person.id)
     if changes is None:
-        raise Problem(503, "too_many_streams", "Too many follow live at this moment; ask every two seconds instead.")
+        raise ApiError(503, "too_many_streams", "Too many follow live at this moment; ask every two seconds instead.")
     answer = StreamingHttpResponse(
-        live.stream(who, found.id, request.session.session_key or "", changes), content_type="text/event-stream"
+        streams.stream(who, found.id, request.session.session_key or "", changes), content_type="text/event-stream"
     )
     answer.headers["Cache-Control"] = "no-cache"
     answer.headers["X-Accel-Buffering"] = "no"
@@ -117,116 +139,119 @@ def live_stream(request: HttpRequest, job_id: UUID, device: UUID | None = None) 
 def who_is_here(request: HttpRequest, job_id: UUID, device: UUID | None = None) -> Any:
     """The same as one answer, for who cannot hold a stream open."""
     who = replace(member_of(request), device=device)
-    found = queries.bare_job_of(who, job_id)
-    return {"version": found.version, "here": live.here(who, found.id)}
+    found = reads.bare_job_of(who, job_id)
+    return {"version": found.version, "here": streams.here(who, found.id)}
 
 
 @router.put("/jobs/{uuid:job_id}", response=_JOB)
-def put_job(request: HttpRequest, job_id: UUID, facts: JobIn) -> Any:
+def put_job(request: HttpRequest, job_id: UUID, body: bodies.JobIn) -> Any:
     """Open a job, or change what is said of it."""
     who = member_of(request)
-    check_job(facts)
-    check_layout(who, facts)
-    told = {name: told.dict() for name, told in facts.told.items()}
-    given = services.JobFactsGiven(
-        facts.title, facts.complaints, facts.circumstances, told, facts.said, facts.booked_for
-    )
-    machine = services.MachineFacts(**facts.machine.dict())
-    place = services.PlaceFacts(**facts.place.dict())
-    return written(who, job_id, lambda: services.put_job(who, job_id, given, machine, place, facts.based_on, facts.at))
+    inputs.check_job(body)
+    inputs.check_layout(who, body)
+    told = {name: told.dict() for name, told in body.told.items()}
+    values = JobValues(body.title, body.complaints, body.circumstances, told, body.said, body.booked_for)
+    machine = MachineValues(**body.machine.dict())
+    place = PlaceValues(**body.place.dict())
+    return written(who, job_id, lambda: opening.put_job(who, job_id, values, machine, place, body.based_on, body.at))
 
 
 @router.put("/jobs/{uuid:job_id}/editions/{uuid:edition_id}", response=_JOB)
-def put_edition(request: HttpRequest, job_id: UUID, edition_id: UUID, facts: EditionIn) -> Any:
+def put_edition(request: HttpRequest, job_id: UUID, edition_id: UUID, body: bodies.EditionIn) -> Any:
     """Open a job that was handed over again, for a new edition of its record; the old one stays."""
     who = member_of(request)
-    return written(who, job_id, lambda: services.open_again(who, job_id, edition_id, facts.why, facts.at))
+    return written(who, job_id, lambda: opening.open_again(who, job_id, edition_id, body.why, body.at))
 
 
 @router.put("/jobs/{uuid:job_id}/readings/{uuid:reading_id}", response=_JOB)
-def put_reading(request: HttpRequest, job_id: UUID, reading_id: UUID, facts: ReadingIn) -> Any:
+def put_reading(request: HttpRequest, job_id: UUID, reading_id: UUID, body: bodies.ReadingIn) -> Any:
     """Record a reading; the answer carries the new verdict."""
     who = member_of(request)
-    return written(who, job_id, lambda: services.record_reading(who, job_id, reading_id, reading_facts(facts)))
+    return written(who, job_id, lambda: writes.record_reading(who, job_id, reading_id, inputs.reading_values(body)))
 
 
 @router.put("/jobs/{uuid:job_id}/findings/{uuid:finding_id}", response=_JOB)
-def put_finding(request: HttpRequest, job_id: UUID, finding_id: UUID, facts: FindingIn) -> Any:
+def put_finding(request: HttpRequest, job_id: UUID, finding_id: UUID, body: bodies.FindingIn) -> Any:
     """Record what a look gave, or that it can't be done here."""
     who = member_of(request)
-    return written(who, job_id, lambda: services.record_finding(who, job_id, finding_id, finding_facts(facts)))
+    return written(who, job_id, lambda: writes.record_finding(who, job_id, finding_id, inputs.finding_values(body)))
 
 
 @router.put("/jobs/{uuid:job_id}/meter/{uuid:test_id}", response=_JOB)
-def put_meter(request: HttpRequest, job_id: UUID, test_id: UUID, facts: MeterIn) -> Any:
+def put_meter(request: HttpRequest, job_id: UUID, test_id: UUID, body: bodies.MeterIn) -> Any:
     """Record what a meter showed; the answer carries its verdict."""
     who = member_of(request)
-    return written(who, job_id, lambda: services.record_meter(who, job_id, test_id, meter_facts(facts)))
+    return written(who, job_id, lambda: writes.record_meter(who, job_id, test_id, inputs.meter_values(body)))
 
 
 @router.put("/jobs/{uuid:job_id}/logs/{uuid:log_id}", response=_JOB)
-def put_log(request: HttpRequest, job_id: UUID, log_id: UUID, facts: LogIn) -> Any:
+def put_log(request: HttpRequest, job_id: UUID, log_id: UUID, body: bodies.LogIn) -> Any:
     """Record a log over a run; the answer carries its shape."""
     who = member_of(request)
-    return written(who, job_id, lambda: services.record_log(who, job_id, log_id, log_facts(facts)))
+    return written(who, job_id, lambda: writes.record_log(who, job_id, log_id, inputs.log_values(body)))
 
 
 @router.put("/jobs/{uuid:job_id}/vent", response=_JOB)
-def put_run(request: HttpRequest, job_id: UUID, facts: RunIn) -> Any:
+def put_run(request: HttpRequest, job_id: UUID, body: bodies.RunIn) -> Any:
     """Put the vent run as it is drawn in place of the one before."""
     who = member_of(request)
     return written(
-        who, job_id, lambda: services.draw_run(who, job_id, checked_run(facts.vent), facts.based_on, facts.at)
+        who, job_id, lambda: opening.draw_run(who, job_id, inputs.checked_run(body.vent), body.based_on, body.at)
     )
 
 
-@router.get("/jobs/{uuid:job_id}/heat", response={200: HeatOut, **_REFUSED})
+@router.get("/jobs/{uuid:job_id}/heat", response={200: HeatAnswer, **_REFUSED})
 def heat(
     request: HttpRequest, job_id: UUID, loads_a_week: float = Query(5, ge=0, le=1000),
     price_per_kwh: float = Query(0.3, ge=0, le=1000),
 ) -> Any:  # fmt: skip
     """How a load dries, healthy beside now: temperatures over time, what trips, what it costs more a year."""
     who = member_of(request)
-    job = queries.job_of(who, job_id)
+    job = reads.job_of(who, job_id)
+    costs = Costs(loads_a_week, price_per_kwh, who.workshop.currency)
     with working:
-        return heat_json(job, who, loads_a_week, price_per_kwh)
+        core = core_job(job)
+        said = core.document.load
+        load = Load(said.dry_mass.si("mass"), said.moisture) if said else Load()
+        return _json(heat_answer(state_of(core.facts, shown.viewer_of(who)), load, costs, shown.words_of(who)))
 
 
 @router.put("/jobs/{uuid:job_id}/facts/{uuid:fact_id}/withdrawn", response=_JOB)
-def put_withdrawn(request: HttpRequest, job_id: UUID, fact_id: UUID, facts: WithdrawIn) -> Any:
+def put_withdrawn(request: HttpRequest, job_id: UUID, fact_id: UUID, body: bodies.WithdrawIn) -> Any:
     """Take a reading or finding back, or put it back."""
     who = member_of(request)
-    return written(who, job_id, lambda: services.withdraw(who, job_id, fact_id, facts.withdrawn, facts.at))
+    return written(who, job_id, lambda: writes.withdraw(who, job_id, fact_id, body.withdrawn, body.at))
 
 
 @router.put("/jobs/{uuid:job_id}/marks/{uuid:mark_id}", response=_JOB)
-def put_mark(request: HttpRequest, job_id: UUID, mark_id: UUID, facts: MarkIn) -> Any:
+def put_mark(request: HttpRequest, job_id: UUID, mark_id: UUID, body: bodies.MarkIn) -> Any:
     """Mark a step done, undone or not possible here."""
     who = member_of(request)
-    return written(who, job_id, lambda: services.mark_step(who, job_id, mark_id, facts.dict()))
+    return written(who, job_id, lambda: writes.mark_step(who, job_id, mark_id, inputs.mark_values(body)))
 
 
-@router.get("/jobs/{uuid:job_id}/ways", response={200: WaysOut, **_REFUSED})
+@router.get("/jobs/{uuid:job_id}/ways", response={200: WaysAnswer, **_REFUSED})
 def ways(request: HttpRequest, job_id: UUID) -> Any:
     """Ways in to what the cause asks for, side by side; what else to do while open; what to take from the van."""
-    job = queries.job_of(member_of(request), job_id)
-    layout = layout_for(job)
+    who = member_of(request)
+    job = reads.job_of(who, job_id)
+    layout, words = layout_for(job), shown.words_of(who)
     with working:
-        return ways_json(job, layout)
+        return _json(ways_answer(state_of(shown.known_of(job, layout, words).facts), words))
 
 
 @router.put("/jobs/{uuid:job_id}/ways/{uuid:way_id}", response=_JOB)
-def put_way(request: HttpRequest, job_id: UUID, way_id: UUID, facts: WayIn) -> Any:
+def put_way(request: HttpRequest, job_id: UUID, way_id: UUID, body: bodies.WayIn) -> Any:
     """Say which way in is wanted, and what besides."""
     who = member_of(request)
-    return written(who, job_id, lambda: services.choose_way(who, job_id, way_id, facts.dict()))
+    return written(who, job_id, lambda: writes.choose_way(who, job_id, way_id, inputs.way_values(body)))
 
 
 @router.put("/jobs/{uuid:job_id}/counts/{uuid:count_id}", response=_JOB)
-def put_count(request: HttpRequest, job_id: UUID, count_id: UUID, facts: CountIn) -> Any:
+def put_count(request: HttpRequest, job_id: UUID, count_id: UUID, body: bodies.CountIn) -> Any:
     """Count something at the bench, or say what became of it."""
     who = member_of(request)
-    return written(who, job_id, lambda: services.count(who, job_id, count_id, count_facts(facts)))
+    return written(who, job_id, lambda: writes.count(who, job_id, count_id, inputs.count_values(body)))
 
 
 @router.put("/jobs/{uuid:job_id}/photos/{uuid:photo_id}", response=_JOB)
@@ -234,16 +259,16 @@ def put_photo(request: HttpRequest, job_id: UUID, photo_id: UUID, at: Moment, st
     """Add a photo (the body, as it is: JPEG, PNG or WebP)."""
     who = member_of(request)
     if len(step) > 80 or unwritable(step):
-        raise Problem(422, "not_possible", "No step is called so.", [{"path": "$.step", "message": "is no step"}])
-    made = services.photo_of(who, job_id, request.body)  # decoded before anything is held
-    return written(who, job_id, lambda: services.add_photo(who, job_id, photo_id, made, step, at))
+        raise ApiError(422, "not_possible", "No step is called so.", [{"path": "$.step", "message": "is no step"}])
+    made = writes.photo_of(who, job_id, request.body)  # decoded before anything is held
+    return written(who, job_id, lambda: writes.add_photo(who, job_id, photo_id, made, step, at))
 
 
 @router.put("/jobs/{uuid:job_id}/causes/{uuid:cause_id}", response=_JOB)
-def put_cause(request: HttpRequest, job_id: UUID, cause_id: UUID, facts: CauseIn) -> Any:
+def put_cause(request: HttpRequest, job_id: UUID, cause_id: UUID, body: bodies.CauseIn) -> Any:
     """Say which cause the work goes by, or what it turned out to be."""
     who = member_of(request)
-    return written(who, job_id, lambda: services.choose_cause(who, job_id, cause_id, cause_facts(facts)))
+    return written(who, job_id, lambda: writes.choose_cause(who, job_id, cause_id, inputs.cause_values(body)))
 
 
 @router.get("/people/{uuid:person_id}/kept", response={200: dict[str, Any], **_REFUSED})
@@ -254,7 +279,7 @@ def kept_of_person(request: HttpRequest, person_id: UUID) -> StreamingHttpRespon
 
     def told() -> Iterator[str]:
         yield about.removesuffix("\n}") + ',\n  "happenings": ['
-        for i, row in enumerate(queries.happenings_by(who, person_id)):
+        for i, row in enumerate(reads.happenings_by(who, person_id)):
             yield (",\n    " if i else "\n    ") + json.dumps(row, cls=DjangoJSONEncoder, ensure_ascii=False)
         yield "\n  ]\n}"
 
@@ -266,8 +291,8 @@ def kept_of_person(request: HttpRequest, person_id: UUID) -> StreamingHttpRespon
 @router.get("/jobs/{uuid:job_id}/file", response={200: dict[str, Any], **_REFUSED})
 def job_file(request: HttpRequest, job_id: UUID) -> JsonResponse:
     """The job as a file: what `./warm core diagnose` reads."""
-    found = queries.job_of(member_of(request), job_id)
-    answer = JsonResponse(to_core.job_document(found), json_dumps_params={"indent": 2, "ensure_ascii": False})
+    found = reads.job_of(member_of(request), job_id)
+    answer = JsonResponse(exported(found, layout_for(found)), json_dumps_params={"indent": 2, "ensure_ascii": False})
     answer.headers["Content-Disposition"] = f'attachment; filename="job-{found.id}.json"'
     return answer
 
@@ -280,13 +305,13 @@ HISTORY_A_PAGE = 200
 def history(request: HttpRequest, response: HttpResponse, job_id: UUID, after: str = Query("", max_length=40)) -> Any:
     """What happened on a job: the latest page, in order; the one before it begins where X-Warm-Next says."""
     who = member_of(request)
-    found, english = queries.bare_job_of(who, job_id), view.english_of(who)
-    rows = queries.history_of(found)
+    found, words = reads.bare_job_of(who, job_id), shown.words_of(who)
+    rows = reads.history_of(found)
     if after:
         rows = rows.filter(id__lt=key_of(after, int)[0])
     return [
         {
-            "what": row.what, "text": happened(english, row.what, row.before, row.after), "by": row.by.name,
+            "what": row.what, "text": words.happened(row.what, row.before, row.after), "by": row.by.name,
             "at": row.at, "received_at": row.received_at, "before": row.before, "after": row.after,
         }
         for row in reversed(next_page(response, rows, HISTORY_A_PAGE, lambda row: (row.id,)))

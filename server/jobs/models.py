@@ -13,7 +13,7 @@ from people.models import Person, WorkshopRow
 class Job(WorkshopRow):
     """One call to one machine.
 
-    given: parts of a job file that are kept as they came (air, vent, load, notes and keys that begin with x-).
+    carried: parts of a job file that are kept as they came (air, vent, load, notes and keys that begin with x-).
     """
 
     machine = models.ForeignKey(Machine, on_delete=models.PROTECT, related_name="jobs")
@@ -24,7 +24,7 @@ class Job(WorkshopRow):
     told = models.JSONField(default=dict)
     said = models.TextField(blank=True)
     booked_for = models.DateTimeField()
-    given = models.JSONField(default=dict)
+    carried = models.JSONField(default=dict, db_column="given")
     #: Counts every write: what a client based its own on.
     version = models.PositiveIntegerField(default=1)
     created_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
@@ -52,8 +52,9 @@ class Fact(WorkshopRow):
     at = models.DateTimeField()
     received_at = models.DateTimeField(auto_now_add=True)
     seq = models.BigIntegerField(db_default=Func(Value("jobs_fact_seq"), function="nextval"), editable=False)
-    #: Brought in by a file: who brought it is not who did it.
+    #: Brought in by a file: who brought it is not who did it; and who the file says did, where that is nobody here.
     from_file = models.BooleanField(default=False, db_default=False)
+    by_name = models.CharField(max_length=120, blank=True, default="", db_default="")
 
     class Meta:
         abstract = True
@@ -68,8 +69,6 @@ class Observation(Fact):
     visit = models.UUIDField(null=True)
     supersedes = models.OneToOneField("self", null=True, on_delete=models.PROTECT, related_name="superseded_by")
     withdrawn = models.BooleanField(default=False)
-    #: Who a file says took it, where that is nobody of this workshop.
-    by_name = models.CharField(max_length=120, blank=True)
 
     class Meta(Fact.Meta):
         abstract = True

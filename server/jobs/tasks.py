@@ -9,13 +9,14 @@ from django.contrib.sessions.models import Session
 from django.utils import timezone
 from procrastinate.contrib.django import app
 
-from config.health import WORKER_GONE_AFTER
 from files.models import Picture
-from jobs.live import HERE_FOR
+from jobs.answer.summaries import renew, stale
+from jobs.facts.later import RENEW_JOBS_OF
+from jobs.live.streams import HERE_FOR
 from jobs.models import Job, Photo, Presence
-from jobs.summaries import renew, stale
 from people.door import WINDOW
 from people.models import Attempt, Invitation, Sitting
+from shared.database import WORKER_GONE_AFTER
 
 A_DAY = timedelta(days=1)
 
@@ -45,12 +46,7 @@ def sweep(timestamp: int) -> None:
     Picture.objects.filter(created_at__lt=now - A_DAY).exclude(id__in=Photo.objects.values("picture")).delete()
 
 
-def renew_later(*, machine: UUID | None = None, place: UUID | None = None) -> None:
-    """Bring what lists say of the jobs of a machine, or of a place, up to date; by the worker."""
-    renew_jobs_of.defer(machine=str(machine) if machine else None, place=str(place) if place else None)
-
-
-@app.task(name="renew_jobs_of", queue="work")
+@app.task(name=RENEW_JOBS_OF, queue="work")
 def renew_jobs_of(machine: str | None, place: str | None) -> None:
     """Summaries of the jobs at a place or of a machine whose name, address or kind has changed."""
     jobs = (

@@ -7,8 +7,8 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import Field
 
-from config.problems import ProblemOut
 from people.signed_in import member_of
+from shared.problems import ProblemOut
 from warmdraft.airway import NODES, READING_KINDS, TAPS
 from warmdraft.checks import LOG_TCHEBYCHEFF, NO_EVIDENCE, SWAPS, checks, instruments_for, reading_dimensions
 from warmdraft.faults import ELEMENT_NAMES, ZONES, catalogue
@@ -19,8 +19,7 @@ from warmdraft.teardown import choices_of, layout, layout_names, layout_titles
 from warmdraft.trend import LOG_KINDS
 from warmdraft.units import UNITS, scale_of
 from warmdraft.vent import code_profiles
-from warmdraft.words import English
-from warmdraft.words.english import UNIT_LOOK
+from warmdraft.words import UNIT_LOOK, English
 from warmdraft.work import STAGES
 
 router = Router(tags=["vocabulary"])
@@ -150,6 +149,13 @@ class LayoutNamed(Named):
     choices: list[ChoiceOut]
 
 
+class FastenerNamed(Named):
+    """A kind of fastener: text is of one, many of several; head: how it is drawn."""
+
+    many: str
+    head: str
+
+
 class Vocabulary(Schema):
     """All codes with their words."""
 
@@ -168,6 +174,9 @@ class Vocabulary(Schema):
     profiles: list[ProfileOut]
     layouts: list[LayoutNamed]
     instruments: list[Named]
+    fasteners: list[FastenerNamed]
+    colours: list[Named]
+    areas: list[Named]
     no_evidence: list[Named]
     kinds: list[KindOut]
     checks: list[CheckOut]
@@ -217,7 +226,7 @@ def vocabulary(request: HttpRequest) -> Vocabulary:
         meter_parts=[
             MeterPartOut(
                 part=name, text=english.meter_part(name), kind=part.kind, circuit=part.circuit,
-                circuit_text=table("words_en_meter")["circuit"][part.circuit], where=part.where,
+                circuit_text=english.texts("meter_words")["circuit"][part.circuit], where=part.where,
                 where_in={kind: (layout(kind).electrical or {}).get(name, "") for kind in layout_names()},
                 isolate=part.isolate,
                 range=part.range, good_digital=part.good_digital, good_analogue=part.good_analogue,
@@ -251,6 +260,12 @@ def vocabulary(request: HttpRequest) -> Vocabulary:
             for name, title in layout_titles().items()
         ],
         instruments=[Named(code=c, text=row["words"]) for c, row in table("instruments")["instrument"].items()],
+        fasteners=[
+            FastenerNamed(code=code, text=row["one"], many=row["many"], head=row["head"])
+            for code, row in english.texts("hardware")["fastener"].items()
+        ],
+        colours=[Named(code=code, text=text) for code, text in english.texts("hardware")["colour"].items()],
+        areas=[Named(code=code, text=text) for code, text in english.texts("bench")["area"].items()],
         no_evidence=_named("result", NO_EVIDENCE),
         kinds=[
             KindOut(

@@ -8,14 +8,14 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from ninja import Router, Schema
 from ninja.params.functions import Query
 
-from config.given import Given
-from config.pages import key_of, next_page
-from config.problems import Problem, ProblemOut
 from machines.layouts import document_of, unknown_choice
 from machines.models import CodeProfile, Machine, OwnLayout, Place
 from machines.queries import PLACES_A_PAGE, code_profiles_of, own_layouts_of, places_like, places_of
 from machines.services import keep_code_profile, keep_layout
 from people.signed_in import member_of
+from shared.body import Body
+from shared.pages import key_of, next_page
+from shared.problems import ApiError, ProblemOut
 from warmdraft.teardown import layout, questions, recognise
 
 router = Router(tags=["machines"])
@@ -66,7 +66,7 @@ def places(
     return next_page(response, rows, PLACES_A_PAGE, lambda place: (quote(place.name.lower(), safe=""), place.id))
 
 
-class CodeProfileIn(Given):
+class CodeProfileIn(Body):
     """A code profile of the workshop's own, in the keys of warm-draft/vent; removed: no longer offered."""
 
     document: dict[str, Any]
@@ -96,7 +96,7 @@ def put_code_profile(request: HttpRequest, profile_id: UUID, facts: CodeProfileI
     return keep_code_profile(member_of(request), profile_id, facts.document, facts.removed)
 
 
-class OwnLayoutIn(Given):
+class OwnLayoutIn(Body):
     """A layout of the workshop's own, a `warm-draft/layout` document; removed: no longer offered."""
 
     document: dict[str, Any]
@@ -140,7 +140,7 @@ def layout_file(request: HttpRequest, name: str) -> JsonResponse:
         (key for key, known in _FED.items() if key in asked and asked[key] not in known), None
     )
     if unknown is not None:
-        raise Problem(
+        raise ApiError(
             422, "not_possible", f"machines of this layout do not differ so in '{unknown[:40]}'; leave it out"
         )
     found = document_of(who, name, frozenset(asked.items()))
@@ -192,7 +192,7 @@ def which_layout(request: HttpRequest) -> Any:
     for asked, answer in answers.items():
         if answer not in book[asked].answers:
             given = ", ".join(book[asked].answers)
-            raise Problem(422, "not_possible", f"'{answer[:40]}' is no answer to that; give one of {given}")
+            raise ApiError(422, "not_possible", f"'{answer[:40]}' is no answer to that; give one of {given}")
     found = recognise(answers)
     titled = {name: layout(name) for name, _ in found.layouts}
     return {

@@ -45,6 +45,21 @@ def layout_of_machine(machine: Machine) -> Layout | None:
     return layout(machine.layout, variant_of(machine)) if machine.layout in layout_names() else None
 
 
+def base_document(machine: Machine) -> dict[str, Any] | None:
+    """The document of a machine's layout as it is kept, before anything was learned of it."""
+    own = own_id(machine.layout)
+    if own is not None:
+        row = OwnLayout.objects.filter(id=own, workshop=machine.workshop_id).first()
+        return row.document if row else None
+    return layout_document(machine.layout, variant_of(machine)) if machine.layout in layout_names() else None
+
+
+def known_choices(machine: Machine) -> dict[str, str]:
+    """What is said of a machine's variant that machines of its layout differ in."""
+    known = {choice.name for choice in choices_of(machine.layout)} if machine.layout in layout_names() else set()
+    return {name: answer for name, answer in (machine.variant or {}).items() if name in known}
+
+
 def document_of(who: Member, name: str, variant: frozenset[tuple[str, str]]) -> dict[str, Any] | None:
     """A layout as its document; None where there is none of that name in this workshop."""
     own = own_id(name)

@@ -7,18 +7,17 @@ from django.db import transaction
 from django.http import Http404
 from pydantic import ValidationError
 
-from config.problems import Problem
-from config.slots import working
 from machines.models import CodeProfile, OwnLayout
 from machines.queries import MOST_OWN
 from people.may import Member
+from shared.problems import ApiError
+from shared.slots import working
 from warmdraft.errors import DocumentError, LayoutError, WarmdraftError
-from warmdraft.jobfile import read_layout
+from warmdraft.jobfile import first_wrong, read_layout
 from warmdraft.jobfile.limits import check_limits
-from warmdraft.jobfile.read import first_wrong
 from warmdraft.jobfile.runs import code_profile_from
 from warmdraft.jobfile.vent_schema import CodeProfilePart
-from warmdraft.teardown import plan_way
+from warmdraft.teardown import plan_way, with_codes
 from warmdraft.vent import Elbow
 
 #: A profile has to say what these take, or no run with a bend could be held against it.
@@ -36,11 +35,11 @@ def keep_code_profile(who: Member, profile_id: UUID, document: dict[str, Any], r
     except ValidationError as error:
         wrong = first_wrong(error)
         path = wrong.path.replace("$", "$.document", 1)
-        raise Problem(422, "not_possible", wrong.message, [{"path": path, "message": wrong.message}]) from None
+        raise ApiError(422, "not_possible", wrong.message, [{"path": path, "message": wrong.message}]) from None
     except DocumentError as error:
-        raise Problem(422, "not_possible", error.message, [{"path": error.path, "message": error.message}]) from None
+        raise ApiError(422, "not_possible", error.message, [{"path": error.path, "message": error.message}]) from None
     except WarmdraftError as error:
-        raise Problem(422, "not_possible", f"{error}; give what a mitred bend of 45 and of 90 degrees takes") from None
+        raise ApiError(422, "not_possible", f"{error}; give what a mitred bend of 45 and of 90 degrees takes") from None
     with transaction.atomic():
         row, _ = CodeProfile.objects.select_for_update().get_or_create(
             id=profile_id, defaults={"workshop": who.workshop, "document": document}
@@ -55,7 +54,7 @@ def keep_code_profile(who: Member, profile_id: UUID, document: dict[str, Any], r
 
 def _not_too_many(who: Member, model: type[CodeProfile] | type[OwnLayout]) -> None:
     if model._default_manager.filter(workshop=who.workshop, removed=False).count() > MOST_OWN:
-        raise Problem(422, "too_many", f"A workshop keeps at most {MOST_OWN} of its own; remove one that is not used.")
+        raise ApiError(422, "too_many", f"A workshop keeps at most {MOST_OWN} of its own; remove one that is not used.")
 
 
 def keep_layout(who: Member, layout_id: UUID, document: dict[str, Any], removed: bool) -> OwnLayout:
@@ -64,6 +63,7 @@ def keep_layout(who: Member, layout_id: UUID, document: dict[str, Any], removed:
     try:
         check_limits(document)
         layout = read_layout(document)
+        document = with_codes(document)
         if not layout.operations:
             raise DocumentError("$.operations", "is empty; give at least one operation")
         with working:
@@ -76,10 +76,10 @@ def keep_layout(who: Member, layout_id: UUID, document: dict[str, Any], removed:
             )  # fmt: skip
     except DocumentError as error:
         path = error.path.replace("$", "$.document", 1)
-        raise Problem(422, "not_possible", error.message, [{"path": path, "message": error.message}]) from None
+        raise ApiError(422, "not_possible", error.message, [{"path": path, "message": error.message}]) from None
     except LayoutError as error:
         path = f"$.document.operations{error.at}"
-        raise Problem(422, "not_possible", str(error), [{"path": path, "message": str(error)}]) from None
+        raise ApiError(422, "not_possible", str(error), [{"path": path, "message": str(error)}]) from None
     with transaction.atomic():
         row, made = OwnLayout.objects.select_for_update().get_or_create(
             id=layout_id, defaults={"workshop": who.workshop, "document": document}

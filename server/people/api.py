@@ -10,14 +10,14 @@ from django.views.decorators.csrf import csrf_protect
 from ninja import Field, Router, Schema, Status
 from ninja.decorators import decorate_view
 
-from config.given import Given
-from config.pages import key_of, next_page
-from config.problems import ProblemOut
 from people import door, services
 from people.habits import Habits
 from people.may import RULES, Member, member
 from people.models import Act, Invitation, Membership, Person
 from people.signed_in import WORKSHOP, member_of, person_of
+from shared.body import Body
+from shared.pages import key_of, next_page
+from shared.problems import ProblemOut
 
 router = Router(tags=["people"])
 _REFUSED = dict.fromkeys((401, 403, 404, 409, 422), ProblemOut)
@@ -28,7 +28,7 @@ MOST_PASSWORD = 200
 RoleName = Literal["trainee", "technician", "lead"]
 
 
-class SignIn(Given):
+class SignIn(Body):
     """What a person signs in with."""
 
     email: str = Field(max_length=254)
@@ -114,7 +114,7 @@ def sign_out(request: HttpRequest, response: HttpResponse) -> Status[None]:
     return Status(204, None)
 
 
-class LostPassword(Given):
+class LostPassword(Body):
     """Whose password is lost."""
 
     email: str = Field(max_length=254)
@@ -128,7 +128,7 @@ def lost_password(request: HttpRequest, facts: LostPassword) -> Status[None]:
     return Status(204, None)
 
 
-class NewPassword(Given):
+class NewPassword(Body):
     """A new password, with what the mail's link carries."""
 
     key: str = Field(max_length=120)
@@ -144,7 +144,7 @@ def new_password(request: HttpRequest, facts: NewPassword) -> Status[None]:
     return Status(204, None)
 
 
-class InvitationLink(Given):
+class InvitationLink(Body):
     """What the mail's link carries."""
 
     token: str = Field(max_length=120)
@@ -196,7 +196,7 @@ def me(request: HttpRequest) -> MeOut:
     return _me(request)
 
 
-class ChooseWorkshop(Given):
+class ChooseWorkshop(Body):
     """Where one goes on."""
 
     id: UUID
@@ -227,7 +227,7 @@ def put_habits(request: HttpRequest, habits: Habits) -> MeOut:
     return _me(request)
 
 
-class ChangePassword(Given):
+class ChangePassword(Body):
     """The old password and the new one."""
 
     old: str = Field(max_length=MOST_PASSWORD)
@@ -310,7 +310,7 @@ def people(request: HttpRequest) -> Any:
     }  # fmt: skip
 
 
-class MemberIn(Given):
+class MemberIn(Body):
     """What someone is in the workshop, and what they are qualified for."""
 
     role: RoleName
@@ -338,7 +338,7 @@ def forget_person(request: HttpRequest, person_id: UUID) -> Status[None]:
     return Status(204, None)
 
 
-class InviteIn(Given):
+class InviteIn(Body):
     """Whom to ask in, as what."""
 
     email: str = Field(max_length=254, pattern=r"^[^@\s]+@[^@\s]+\.[^@\s]+$")

@@ -18,11 +18,11 @@ from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from django.utils.http import urlsafe_base64_decode
 
-from config.problems import Problem
 from people.hashing import hash_of, is_right
 from people.models import Act, Attempt, Person, Sitting
 from people.signals import sittings_ended
 from people.tasks import mail
+from shared.problems import ApiError
 
 #: Tries are counted over this window. Own assumption, as are the numbers below.
 WINDOW = timedelta(minutes=15)
@@ -70,7 +70,7 @@ class Tries:
         for who, most in counted.items():
             if Attempt.objects.filter(who_sha256=who, at__gt=since).count() > most:
                 self.take_back()  # who is told to wait is not made to wait longer by asking
-                raise Problem(429, "slow_down", "Too many tries from here; wait a quarter of an hour.")
+                raise ApiError(429, "slow_down", "Too many tries from here; wait a quarter of an hour.")
 
     def take_back(self) -> None:
         """These count for nothing."""
@@ -93,9 +93,9 @@ def enter(request: HttpRequest, email: str, password: str) -> Person:
         tries = Tries(about, {pair: MOST_AT_AN_EMAIL, _hidden("address", address): MOST_OF_AN_ADDRESS})
     person = Person.objects.filter(email=email).first()
     if not is_right(person, password) or person is None:
-        raise Problem(401, "wrong_sign_in", "No one has this e-mail and password; check both and try again.")
+        raise ApiError(401, "wrong_sign_in", "No one has this e-mail and password; check both and try again.")
     if person.for_looking_round and settings.HTTPS:
-        raise Problem(
+        raise ApiError(
             403, "demo_is_closed", "Its password is printed for everybody: the demo opens on this machine only."
         )
     tries.take_back()
@@ -170,14 +170,14 @@ def check_strength(password: str, person: Person, path: str = "$.new") -> None:
         validate_password(password, person)
     except ValidationError as error:
         message = " ".join(error.messages)
-        raise Problem(422, "weak_password", message, [{"path": path, "message": message}]) from None
+        raise ApiError(422, "weak_password", message, [{"path": path, "message": message}]) from None
 
 
 def change_password(request: HttpRequest, person: Person, old: str, new: str) -> None:
     """A new password; every other sitting ends."""
     tries = guessing(request, "old password", str(person.pk))
     if not is_right(person, old):
-        raise Problem(
+        raise ApiError(
             422, "wrong_password", "The old password is not right.", [{"path": "$.old", "message": "is not right"}]
         )
     tries.take_back()
@@ -217,12 +217,12 @@ def new_password(key: str, token: str, password: str) -> None:
     except (Person.DoesNotExist, ValueError, ValidationError):
         person = None
     if person is None or not default_token_generator.check_token(person, token):
-        raise Problem(422, "link_is_spent", "This link is used or too old; ask for a new one.")
+        raise ApiError(422, "link_is_spent", "This link is used or too old; ask for a new one.")
     check_strength(password, person)
     hashed = hash_of(password)
     with transaction.atomic():
         person = Person.objects.select_for_update().get(pk=person.pk)
         if not default_token_generator.check_token(person, token):  # by another window meanwhile
-            raise Problem(422, "link_is_spent", "This link is used or too old; ask for a new one.")
+            raise ApiError(422, "link_is_spent", "This link is used or too old; ask for a new one.")
         _set(person, hashed)
         end(person, person.sittings.all())

@@ -5,13 +5,13 @@ from typing import Literal
 from ninja import Field
 from pydantic import field_validator
 
-from config.given import Given
+from shared.body import Body
 from warmdraft.checks import instrument_names
 from warmdraft.units import UNITS, Dimension
 from warmdraft.words import UnitHabits
 
 
-class Habits(Given):
+class Habits(Body):
     """What one person likes; every key has a default."""
 
     flow: Literal["cfm", "L/s", "m3/h", "m3/s"] = "cfm"

@@ -2,8 +2,8 @@
 
 from django.contrib.auth.hashers import check_password, make_password
 
-from config.slots import CORES, Slots
 from people.models import Person
+from shared.slots import CORES, Slots
 
 #: Half the cores: whoever works goes on while a whole workshop signs in.
 hashing = Slots(max(1, CORES // 2), 15.0, "Many are signing in at this moment; try again in a minute.")

@@ -5,8 +5,8 @@ from uuid import UUID
 
 from django.db.models import F
 
-from config.problems import Problem
 from people.models import Membership, Person, Role, Workshop
+from shared.problems import ApiError
 
 _ALL = frozenset({Role.TRAINEE, Role.TECHNICIAN, Role.LEAD})
 _SKILLED = frozenset({Role.TECHNICIAN, Role.LEAD})
@@ -63,12 +63,12 @@ class Member:
     def require(self, act: str) -> None:
         """Raise the explanation when the role may not."""
         if not self.may(act):
-            raise Problem(403, "not_allowed", self.why_not(act))
+            raise ApiError(403, "not_allowed", self.why_not(act))
 
     def require_qualified(self, kind: str | None) -> None:
         """Raise the explanation when the work asks for a qualification this person does not have."""
         if kind is not None and kind not in self.qualifications:
-            raise Problem(
+            raise ApiError(
                 403,
                 "not_qualified",
                 f"This is {QUALIFIED[kind]}; only someone qualified for it records it. Say that you can't do it here.",
@@ -84,11 +84,11 @@ def member(person: Person, device: UUID | None = None, workshop: UUID | None = N
     if workshop:
         row = mine.filter(workshop=workshop).first()
         if row is None:
-            raise Problem(
+            raise ApiError(
                 403, "not_in_workshop", "You don't belong to this workshop any more; choose another of yours."
             )
     else:
         row = mine.order_by(F("chosen_at").desc(nulls_last=True), "id").first()
     if row is None:
-        raise Problem(403, "no_workshop", "You belong to no workshop yet; ask its lead to add you.")
+        raise ApiError(403, "no_workshop", "You belong to no workshop yet; ask its lead to add you.")
     return Member(person, row.workshop, row.role, frozenset(row.qualifications), device)

@@ -11,12 +11,12 @@ from django.db.models import F, QuerySet
 from django.http import Http404
 from django.utils import timezone
 
-from config.problems import Problem
 from people.door import check_strength, end
 from people.hashing import hash_of, is_right
 from people.may import Member
 from people.models import Act, Invitation, Membership, Person, Role, Workshop
 from people.tasks import mail
+from shared.problems import ApiError
 
 VALID_FOR = timedelta(days=7)
 FORGOTTEN = "someone who left"
@@ -42,12 +42,14 @@ def invite(who: Member, invitation_id: UUID, email: str, role: str) -> Invitatio
             raise Http404
         if not made:
             if (row.email, row.role) != (email, role):
-                raise Problem(409, "already_recorded", "This invitation went to someone else; send a new one.")
+                raise ApiError(409, "already_recorded", "This invitation went to someone else; send a new one.")
             if not is_open(row):
-                raise Problem(409, "invitation_over", "This invitation is used, taken back or too old; send a new one.")
+                raise ApiError(
+                    409, "invitation_over", "This invitation is used, taken back or too old; send a new one."
+                )
             return row
         if Membership.objects.filter(workshop=who.workshop, person__email=email).exists():
-            raise Problem(409, "already_in", f"{email} is in the workshop already.")
+            raise ApiError(409, "already_in", f"{email} is in the workshop already.")
         Act.objects.create(workshop=who.workshop, by=who.person, what="invited", after={"email": email, "role": role})
         mail("invitation", row.id)
     return row
@@ -61,7 +63,7 @@ def uninvite(who: Member, invitation_id: UUID) -> None:
         if row is None:
             raise Http404
         if row.accepted_at:
-            raise Problem(409, "already_in", "They have joined already; change or end what they are here instead.")
+            raise ApiError(409, "already_in", "They have joined already; change or end what they are here instead.")
         if row.withdrawn_at is None:
             row.withdrawn_at = timezone.now()
             row.save(update_fields=["withdrawn_at"])
@@ -92,7 +94,7 @@ def invitation_of(token: str) -> Invitation:
     """The invitation a mail's link stands for, still open."""
     row = Invitation.objects.select_related("workshop", "by").filter(token_sha256=_hash(token)).first()
     if row is None or not is_open(row):
-        raise Problem(422, "link_is_spent", "This invitation is used, taken back or too old; ask for a new one.")
+        raise ApiError(422, "link_is_spent", "This invitation is used, taken back or too old; ask for a new one.")
     return row
 
 
@@ -107,11 +109,11 @@ def join(token: str, name: str, password: str) -> tuple[Person, Workshop]:
     if person is None:
         name = name.strip()
         if not name:
-            raise Problem(422, "no_name", "Say what you are called.", [{"path": "$.name", "message": "is empty"}])
+            raise ApiError(422, "no_name", "Say what you are called.", [{"path": "$.name", "message": "is empty"}])
         check_strength(password, Person(email=row.email, name=name), "$.password")
         hashed = hash_of(password)
     elif not is_right(person, password):
-        raise Problem(422, "wrong_password", "You have an account with this e-mail; give its password.",
+        raise ApiError(422, "wrong_password", "You have an account with this e-mail; give its password.",
                       [{"path": "$.password", "message": "is not the one of your account"}])  # fmt: skip
     with transaction.atomic():
         # one joins by it; and what it was may have changed while the password was hashed
@@ -142,7 +144,7 @@ def _membership(who: Member, person_id: UUID) -> Membership:
 def _not_the_last_lead(who: Member, row: Membership) -> None:
     others = Membership.objects.filter(workshop=who.workshop, role=Role.LEAD).exclude(pk=row.pk)
     if row.role == Role.LEAD and not others.exists():
-        raise Problem(409, "last_lead", "A workshop keeps at least one lead; make someone else lead first.")
+        raise ApiError(409, "last_lead", "A workshop keeps at least one lead; make someone else lead first.")
 
 
 def set_member(who: Member, person_id: UUID, role: str, qualifications: list[str]) -> None:
@@ -180,10 +182,10 @@ def forget(who: Member, person_id: UUID) -> None:
     with transaction.atomic():
         row = _membership(who, person_id)
         if row.person_id == who.person.id:
-            raise Problem(409, "not_oneself", "Someone else has to do this for you: you are still signed in.")
+            raise ApiError(409, "not_oneself", "Someone else has to do this for you: you are still signed in.")
         _not_the_last_lead(who, row)
         if Membership.objects.filter(person=row.person).exclude(workshop=who.workshop).exists():
-            raise Problem(409, "in_another_workshop", "This person works in another workshop too; take them out of "
+            raise ApiError(409, "in_another_workshop", "This person works in another workshop too; take them out of "
                           "this one instead.")  # fmt: skip
         person = row.person
         end(person, person.sittings.all())

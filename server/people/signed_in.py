@@ -6,9 +6,9 @@ from django.contrib.sessions.models import Session
 from django.http import HttpRequest
 from django.utils import timezone
 
-from config.problems import Problem
 from people.may import Member, member
 from people.models import Membership, Person
+from shared.problems import ApiError
 
 #: In the session: the workshop that was chosen in it.
 WORKSHOP = "workshop"
@@ -17,10 +17,10 @@ WORKSHOP = "workshop"
 def person_of(request: HttpRequest) -> Person:
     """The person, or the 401 that says how to go on; 409 where a tab of somebody else asks with their session."""
     if not isinstance(request.user, Person):
-        raise Problem(401, "not_signed_in", "You are not signed in; sign in and it goes on.")
+        raise ApiError(401, "not_signed_in", "You are not signed in; sign in and it goes on.")
     meant = request.headers.get("X-Warm-Person")
     if meant and meant != str(request.user.pk):
-        raise Problem(
+        raise ApiError(
             409, "someone_else", "Somebody else is signed in on this browser by now; what is yours waits for you."
         )
     return request.user

@@ -8,19 +8,29 @@ from django.http import Http404, HttpRequest
 from ninja import Field, Router, Schema
 from ninja.params.functions import Query
 
-from config.given import Given, Moment
-from config.problems import ProblemOut
-from jobs import queries
-from jobs.schemas import CauseOut, FindingOut, MachineSeen, MarkOut, PlaceSeen, ProofOut, ReadingOut, StepOut
-from jobs.verdict_out import DraftLineOut, FaultOut, Headline
+from jobs.answer.shown import MachineSeen, PlaceSeen
+from jobs.facts import reads
 from people.signed_in import member_of
 from reports.models import Record
 from reports.services import hand_over, job_records
+from shared.body import Body, Moment
+from shared.problems import ProblemOut
+from warmdraft.answers import (
+    CauseAnswer,
+    DraftLineAnswer,
+    FaultAnswer,
+    FindingAnswer,
+    HeadlineAnswer,
+    MarkAnswer,
+    ProofAnswer,
+    ReadingAnswer,
+    StepAnswer,
+)
 
 router = Router(tags=["reports"])
 
 
-class HandOverIn(Given):
+class HandOverIn(Body):
     """Handing over; note: what the customer should know until the next visit."""
 
     note: str = Field("", max_length=2000)
@@ -50,20 +60,22 @@ class SnapshotOut(Schema):
     booked_for: datetime
     place: PlaceSeen
     machine: MachineSeen
-    readings: list[ReadingOut]
-    findings: list[FindingOut]
-    marks: list[MarkOut]
-    working_cause: CauseOut | None
-    confirmed_cause: CauseOut | None
-    headline: Headline
-    faults: list[FaultOut]
-    draft_line: DraftLineOut
-    safety: list[StepOut]
-    open: list[StepOut]
-    mend: list[StepOut]
-    close: list[StepOut]
+    readings: list[ReadingAnswer]
+    findings: list[FindingAnswer]
+    marks: list[MarkAnswer]
+    working_cause: CauseAnswer | None
+    confirmed_cause: CauseAnswer | None
+    headline: HeadlineAnswer
+    faults: list[FaultAnswer]
+    draft_line: DraftLineAnswer
+    safety: list[StepAnswer]
+    open: list[StepAnswer]
+    mend: list[StepAnswer]
+    close: list[StepAnswer]
     left: LeftOut | None
-    proof: ProofOut
+    proof: ProofAnswer
+    #: The words of its codes as they were; a record of an earlier release kept none.
+    words: dict[str, dict[str, str]] = {}
     override: str = ""
 
 
@@ -121,7 +133,7 @@ def put_record(request: HttpRequest, job_id: UUID, record_id: UUID, facts: HandO
 @router.get("/jobs/{uuid:job_id}/record", response=_RECORD)
 def record(request: HttpRequest, job_id: UUID, edition: int = Query(0, ge=0, le=1000)) -> Any:
     """The record, as it was frozen: the latest edition, or the one that is asked for."""
-    records = job_records(queries.bare_job_of(member_of(request), job_id))
+    records = job_records(reads.bare_job_of(member_of(request), job_id))
     found = (records.filter(edition=edition) if edition else records).first()
     if found is None:
         raise Http404

@@ -2,57 +2,76 @@
 
 import hashlib
 import json
+from dataclasses import replace
 from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from django.core.serializers.json import DjangoJSONEncoder
 from django.db import transaction
 from django.db.models import QuerySet
 from django.http import Http404
+from pydantic_core import from_json, to_json
 
-from config.problems import Problem
-from jobs import queries, view
-from jobs.answer import known_now, write_summary
-from jobs.happened import log
-from jobs.learned import keep_lesson
+from jobs.answer import shown, summaries
+from jobs.answer.kept import known_now
+from jobs.answer.learned import keep_lesson
+from jobs.answer.shown import WorkshopJob
+from jobs.facts import reads
+from jobs.facts.timeline import record_happening
 from jobs.models import Job
 from people.may import Member
 from reports.models import Record
+from shared.problems import ApiError
+from warmdraft.answers import BenchAnswer
 from warmdraft.diagnosis import MODEL_VERSION
+from warmdraft.words import Words
 
-#: What of a job's view the customer's paper shows.
+#: What of a job the customer's paper shows.
 _SHOWN = (
     "title", "complaints", "circumstances", "said", "booked_for", "place", "machine", "readings", "findings", "marks",
     "working_cause", "confirmed_cause", "safety", "open", "mend", "close", "proof",
 )  # fmt: skip
 
 
-def snapshot_of(job_view: dict[str, Any], workshop: str, technician: str) -> dict[str, Any]:
-    """The facts and judgements a record keeps, as plain JSON."""
-    verdict = job_view["verdict"]
-    shown = {key: job_view[key] for key in _SHOWN}
-    shown |= {
-        "left": left_as_it_is(job_view),
-        "headline": verdict["headline"],
-        "faults": verdict["faults"][:3],
-        "draft_line": verdict["draft_line"],
+def snapshot_of(job: WorkshopJob, words: Words, workshop: str, technician: str) -> dict[str, Any]:
+    """The facts, judgements and words a record keeps, as plain JSON."""
+    verdict = job.verdict
+    kept = {key: getattr(job, key) for key in _SHOWN} | {
+        "left": left_as_it_is(job.bench),
+        "headline": verdict.headline,
+        "faults": verdict.faults[:3],
+        "draft_line": verdict.draft_line,
+        "words": words_used(job, words),
         "workshop": workshop,
         "technician": technician,
     }
-    plain: dict[str, Any] = json.loads(json.dumps(shown, cls=DjangoJSONEncoder))
+    plain: dict[str, Any] = from_json(to_json(kept))
     return plain
 
 
-def left_as_it_is(job_view: dict[str, Any]) -> dict[str, Any] | None:
+def words_used(job: WorkshopJob, words: Words) -> dict[str, dict[str, str]]:
+    """The words of the codes that a record shows, as they are today: it keeps them whatever they become."""
+    kinds = dict.fromkeys([row.kind for row in job.readings] + [row.kind for row in job.proof.rows])
+    return {
+        "complaint": {code: words.complaint(code) for code in job.complaints},
+        "circumstance": {code: words.circumstance(code) for code in job.circumstances},
+        "reading": {kind: words.word("reading", kind) for kind in kinds},
+        "check": {row.check: words.check(row.check) for row in job.findings},
+        "result": {f"{row.check}.{row.result}": words.result(row.check, row.result) for row in job.findings},
+    }
+
+
+def left_as_it_is(bench: BenchAnswer | None) -> dict[str, Any] | None:
     """What was opened and how it was closed: what is missing with its reason, and what has to be ordered for it."""
-    bench = job_view["bench"]
-    if bench is None or all(place["state"] == "waiting" for place in bench["compartments"]):
+    if bench is None or all(place.state == "waiting" for place in bench.compartments):
         return None
-    gate = bench["gate"]
-    came = sum(row["came"] for place in bench["compartments"] for row in place["fasteners"])
-    names = ("accepted", "problems")
-    return {"came": came, "orders": gate["orders"]} | {n: [row["text"] for row in gate[n]] for n in names}
+    gate = bench.gate
+    return {
+        "came": sum(row.came for place in bench.compartments for row in place.fasteners),
+        "orders": gate.orders,
+        "accepted": [row.text for row in gate.accepted],
+        "problems": [row.text for row in gate.discrepancies],
+    }
 
 
 def digest(snapshot: dict[str, Any]) -> str:
@@ -67,7 +86,7 @@ def hand_over(who: Member, job_id: UUID, record_id: UUID, note: str, at: datetim
     """
     who.require("hand_over")
     with transaction.atomic():
-        job = queries.locked(who, job_id)
+        job = reads.locked(who, job_id)
         existing = Record.objects.filter(id=record_id).first()
         if existing is not None:
             if existing.workshop_id != who.workshop.id:
@@ -75,17 +94,17 @@ def hand_over(who: Member, job_id: UUID, record_id: UUID, note: str, at: datetim
             if existing.job_id == job.id and existing.note == note:
                 return existing
         if job.shut or existing is not None:
-            raise Problem(409, "handed_over", "This job is handed over already; its record stands as it is.")
+            raise ApiError(409, "handed_over", "This job is handed over already; its record stands as it is.")
         known = known_now(who, job_id)
-        shown = view.job_json(known, who)
+        job_now = shown.shown(known, who)
         if override:
             who.require("override")
-        elif shown["confirmed_cause"] is None:
-            raise Problem(409, "cause_not_confirmed", "Say first what it turned out to be, at Close; then hand over.")
-        elif shown["bench"] is not None and shown["bench"]["gate"]["holds"]:
-            first = shown["bench"]["gate"]["problems"][0]["text"]
-            raise Problem(409, "not_closed", f"The machine is not closed yet: {first} Settle it at Close first.")
-        snapshot = snapshot_of(shown, who.workshop.name, who.person.name)
+        elif job_now.confirmed_cause is None:
+            raise ApiError(409, "cause_not_confirmed", "Say first what it turned out to be, at Close; then hand over.")
+        elif job_now.bench is not None and job_now.bench.gate.holds:
+            first = job_now.bench.gate.discrepancies[0].text
+            raise ApiError(409, "not_closed", f"The machine is not closed yet: {first} Settle it at Close first.")
+        snapshot = snapshot_of(job_now, shown.words_of(who), who.workshop.name, who.person.name)
         if override:
             snapshot["override"] = override
         edition = job.editions + 1
@@ -95,8 +114,8 @@ def hand_over(who: Member, job_id: UUID, record_id: UUID, note: str, at: datetim
         )  # fmt: skip
         job.shut, job.editions = True, edition
         job.save(update_fields=["shut", "editions"])
-        keep_lesson(known.job)
-        log(
+        keep_lesson(known.job, known.facts)
+        record_happening(
             who,
             job,
             "handed_over",
@@ -104,7 +123,8 @@ def hand_over(who: Member, job_id: UUID, record_id: UUID, note: str, at: datetim
             after={"record": str(record_id), "sha256": record.sha256, "edition": edition}
             | ({"override": override} if override else {}),
         )
-        write_summary(who, job_id)
+        handed_over = replace(known.facts, handed_over=True)
+        summaries.write(shown.Known(job, handed_over), who.person)
     return record
 
 

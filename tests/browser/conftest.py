@@ -11,7 +11,7 @@ import pytest
 from django.db import connection
 from playwright.sync_api import Page, expect
 
-from jobs.live import ears
+from jobs.live.streams import ears
 
 # sync Playwright keeps an event loop running in this thread; only these tests run beside it
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"

@@ -95,7 +95,7 @@ def test_a_wheel_job_from_plan_to_shut_gate_without_a_line_in_the_middle(phone):
     do(phone, "Hold the shaft's flat")
     expect(page.get_by_text("✓ It is open.")).to_be_visible()
     assert soon(lambda: Mark.objects.filter(step__startswith="open.").count() == 11)
-    assert list(Count.objects.values_list("key", "state", "count")) == [("pan head 16 mm", "out", 5)]
+    assert list(Count.objects.values_list("key", "state", "count")) == [("pan_head 16 mm", "out", 5)]
 
     page.goto(f"{phone.url}/jobs/{job}/mend")
     for words in ("Clean the wheel", "Judge the wheel", "Clean upstream"):

@@ -8,7 +8,7 @@ from playwright.sync_api import expect
 from tests.browser.conftest import PASSWORD, WIDTHS
 from tests.server.factories import job_facts
 
-from jobs import live
+from jobs.live import streams as live
 from jobs.models import Happening, Job, Mark, Reading
 from people.models import Membership, Person
 

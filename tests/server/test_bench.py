@@ -43,8 +43,8 @@ def goes(who, job, stage, minutes=0.0):
 
 def settles(who, job):
     """Say all that the gate asks for."""
-    for problem in shown(who, job)["bench"]["gate"]["problems"]:
-        at, subject = f"open.{problem['operation']}", problem["subject"]
+    for problem in shown(who, job)["bench"]["gate"]["discrepancies"]:
+        at, subject = problem["step"], problem["subject"]
         match problem["code"]:
             case "still_loose":
                 counts(who, job, at, "fastener", subject, "tight", problem["expected"])
@@ -107,13 +107,13 @@ def test_a_job_is_opened_closed_and_handed_over_only_with_its_gate_shut():
     goes(who, job, "mend")
     goes(who, job, "close")
     gate = shown(who, job)["bench"]["gate"]
-    assert gate["holds"] and {p["code"] for p in gate["problems"]} == {"wire_off", "carried_over", "tools"}
+    assert gate["holds"] and {p["code"] for p in gate["discrepancies"]} == {"wire_off", "carried_over", "tools"}
     refused = handed_over(who, job)
     assert (refused.status_code, refused.json()["code"]) == (409, "not_closed")
-    assert gate["problems"][0]["text"] in refused.json()["message"]
+    assert gate["discrepancies"][0]["text"] in refused.json()["message"]
     settles(who, job)
     view = shown(who, job)
-    assert view["bench"]["gate"]["shut"] and view["next"]["code"] != "gate"
+    assert view["bench"]["gate"]["clear"] and view["next"]["code"] != "gate"
     record = handed_over(who, job).json()["snapshot"]
     assert record["left"] == {"came": came, "orders": [], "accepted": [], "problems": []}
 
@@ -124,15 +124,15 @@ def test_the_seventh_screw_stands_on_the_record_with_its_reason_and_as_an_order(
     for stage in ("open", "mend", "close"):
         goes(who, job, stage)
     settles(who, job)
-    key = "hex head 18 mm"
+    key = "hex_head 18 mm"
     counts(who, job, "open.blower_cover", "fastener", key, "back", 4)
     gate = shown(who, job)["bench"]["gate"]
-    assert [p["code"] for p in gate["problems"]] == ["left_over"] and "1 hex head screw, 18 mm" in gate["problems"][0][
-        "text"
-    ]
+    assert [p["code"] for p in gate["discrepancies"]] == ["left_over"] and "1 hex head screw, 18 mm" in gate[
+        "discrepancies"
+    ][0]["text"]
     counts(who, job, "open.blower_cover", "fastener", key, "missing", 1, "fell behind the wall")
     gate = shown(who, job)["bench"]["gate"]
-    assert gate["shut"] and gate["orders"][0].startswith("1 hex head screw, 18 mm")
+    assert gate["clear"] and gate["orders"][0].startswith("1 hex head screw, 18 mm")
     record = handed_over(who, job).json()["snapshot"]["left"]
     assert "fell behind the wall" in record["accepted"][0] and record["orders"]
 
@@ -180,7 +180,7 @@ def test_the_workshop_learns_its_minutes_and_this_machine_its_screws():
         job = again()
         for stage in ("open", "mend", "close"):
             goes(who, job, stage, minutes=8)
-        counts(who, job, "open.blower_cover", "fastener", "hex head 18 mm", "out", 6)
+        counts(who, job, "open.blower_cover", "fastener", "hex_head 18 mm", "out", 6)
         settles(who, job)
         assert handed_over(who, job).status_code == 200, shown(who, job)["bench"]["gate"]
     assert Lesson.objects.filter(workshop=who.workshop, layout=C).count() == 3
@@ -256,18 +256,17 @@ def test_the_bench_goes_out_with_the_file_and_comes_back():
     who = a_technician("lead")
     job = a_wheel_job(who, variant={"panel_screws": "four"})
     who.marks(job, "open.lower_panel")
-    counts(who, job, "open.lower_panel", "fastener", "hex head 13 mm", "out", 3)
+    counts(who, job, "open.lower_panel", "fastener", "hex_head 13 mm", "out", 3)
     who.put(f"/jobs/{job}/ways/{uuid.uuid4()}", {"also": ["belt"], "at": AT})
     document, before = who.get(f"/jobs/{job}/file").json(), shown(who, job)["bench"]
     Job.objects.filter(id=job).delete()
     Machine.objects.all().delete()
     assert who.brings(document).status_code == 200
     assert shown(who, job)["bench"] == before
-    broken = document | {"x-job": document["x-job"] | {"id": str(uuid.uuid4()), "counts": [{"what": "moon"}]}}
-    broken["x-job"] |= {"marks": [], "causes": [], "ways": []}
-    assert who.brings(broken).status_code == 422
-    twice = document | {"x-job": document["x-job"] | {"id": str(uuid.uuid4())}}
-    assert who.brings(twice).status_code == 404  # its marks are another job's
+    elsewhere = {"x-job": document["x-job"] | {"id": str(uuid.uuid4())}}
+    broken = who.brings(document | elsewhere | {"counts": [{"what": "moon"}], "marks": [], "causes": [], "ways": []})
+    assert broken.status_code == 422 and broken.json()["fields"][0]["path"] == "$.counts[0].what"
+    assert who.brings(document | elsewhere).status_code == 404  # its marks are another job's
 
 
 @pytest.mark.parametrize(
@@ -312,9 +311,11 @@ def test_a_surprise_is_kept_in_the_tray_and_held_at_the_gate():
     at = "open.surprise: plate behind the drum"
     counts(who, job, at, "fastener", "screw", "out", 2)
     gate = shown(who, job)["bench"]["gate"]
-    assert [p["text"] for p in gate["problems"]] == ["2 screws left over: they belong back at: plate behind the drum."]
+    assert [p["text"] for p in gate["discrepancies"]] == [
+        "2 screws left over: they belong back at: plate behind the drum."
+    ]
     counts(who, job, at, "fastener", "screw", "back", 2)
-    assert shown(who, job)["bench"]["gate"]["shut"]
+    assert shown(who, job)["bench"]["gate"]["clear"]
 
 
 def test_alone_and_without_a_tool_the_way_goes_round():

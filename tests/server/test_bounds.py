@@ -8,7 +8,8 @@ from django.test import Client
 from tests.server.factories import AT, a_technician, job_facts
 from tests.server.test_files import adds, picture
 
-from jobs import view
+from jobs.answer import shown
+from jobs.facts import writes as additions
 from jobs.models import Job, Log, Mark, Reading
 from warmdraft.jobfile.limits import MOST_FACTS
 
@@ -113,14 +114,14 @@ def test_what_cannot_be_shown_is_not_kept_and_says_under_what_it_is_found(monkey
     who = a_technician()
     job = who.opens()
     before = Job.objects.get(id=job).version
-    works = view.job_json
+    works = shown.shown
 
     def stumbles(known, member):
         if any(row.typed == "91" for row in known.job.readings.all()):
             raise ValueError("cannot weigh ada@lake.example with token ABCDEFGHIJKLMNOPQRSTUVWXYZ123456")
         return works(known, member)
 
-    monkeypatch.setattr(view, "job_json", stumbles)
+    monkeypatch.setattr(shown, "shown", stumbles)
     answer = who.reads(job, "outlet_flow", "91", "cfm")
     assert answer.status_code == 500 and answer.json()["code"] == "stumbled"
     assert answer.headers["X-Request-ID"] in answer.json()["message"]
@@ -150,8 +151,8 @@ def test_what_is_nested_too_deeply_is_refused(levels):
 
 
 def test_a_job_holds_no_more_than_its_file_may(monkeypatch):
-    monkeypatch.setitem(__import__("jobs.services").services._MOST, Reading, 3)
-    monkeypatch.setitem(__import__("jobs.services").services._MOST, Mark, 2)
+    monkeypatch.setitem(additions._MOST, Reading, 3)
+    monkeypatch.setitem(additions._MOST, Mark, 2)
     who = a_technician()
     job = who.opens()
     answers = [who.reads(job, "outlet_flow", str(90 + i), "cfm").status_code for i in range(4)]
@@ -230,12 +231,12 @@ def test_many_writes_in_one_request_are_kept_or_refused_each_and_each_job_comes_
 def test_of_many_writes_only_the_one_that_cannot_be_shown_is_not_kept(monkeypatch):
     who = a_technician()
     job = who.opens()
-    works = view.known_of
+    works = shown.known_of
 
-    def stumbles(row, layout):
-        return 1 / 0 if any(reading.typed == "91" for reading in row.readings.all()) else works(row, layout)
+    def stumbles(row, layout, words):
+        return 1 / 0 if any(reading.typed == "91" for reading in row.readings.all()) else works(row, layout, words)
 
-    monkeypatch.setattr(view, "known_of", stumbles)
+    monkeypatch.setattr(shown, "known_of", stumbles)
     sent = [(f"/api/v1/jobs/{job}/readings/{uuid.uuid4()}", typed) for typed in ("90", "91", "92")]
     body = {"writes": [{"path": path, "body": {"kind": "outlet_flow", "typed": typed, "unit": "cfm", "at": AT}}
                        for path, typed in sent]}  # fmt: skip

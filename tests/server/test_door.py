@@ -16,11 +16,11 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 from tests.server.factories import AT, a_technician
 from tests.server.test_people import NEW, entered, post, posted_mail, token_of
 
-from config import slots
 from jobs.models import Log, Mark, MeterTest, Reading
 from people import hashing, tasks
 from people.models import Act, Attempt, Invitation, Membership, Person, Role, Sitting, Workshop
 from people.tasks import post as post_mail
+from shared import slots
 
 pytestmark = pytest.mark.django_db
 

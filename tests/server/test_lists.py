@@ -10,10 +10,10 @@ from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 from tests.server.factories import AT, a_technician
 
-from jobs import summaries, view
-from jobs.happened import log
+from jobs.answer import shown, summaries
+from jobs.answer.summaries import renew, stale
+from jobs.facts.timeline import record_happening
 from jobs.models import Job, Summary, Word
-from jobs.summaries import renew, stale
 from jobs.tasks import renew_jobs_of, renew_summaries
 from machines.models import Place
 from people.may import member
@@ -52,7 +52,7 @@ def a_workshop_of(who, jobs: int, **changes):
 def test_a_list_weighs_nothing_and_asks_the_same_whatever_there_is(monkeypatch):
     who = a_technician()
     who.opens(booked_for=booked(1))
-    monkeypatch.setattr(view, "known_of", lambda *_: pytest.fail("a list works out a job"))
+    monkeypatch.setattr(shown, "known_of", lambda *_: pytest.fail("a list works out a job"))
     with CaptureQueriesContext(connection) as few:
         assert len(who.get("/jobs?which=open").json()) == 1
     monkeypatch.undo()
@@ -97,8 +97,10 @@ def test_what_a_list_says_is_what_the_job_says():
 def test_a_job_that_cannot_be_shown_says_so_in_the_list_and_hurts_no_other(monkeypatch):
     who = a_technician()
     broken, well = who.opens(booked_for=booked(1)), who.opens(booked_for=booked(2))
-    works = view.known_of
-    monkeypatch.setattr(view, "known_of", lambda job, layout: works(job, layout) if str(job.id) == well else 1 / 0)
+    works = shown.known_of
+    monkeypatch.setattr(
+        shown, "known_of", lambda job, layout, words: works(job, layout, words) if str(job.id) == well else 1 / 0
+    )
     Summary.objects.update(made_of="an earlier model")
     renew_summaries(0)
     rows = {row["id"]: row for row in who.get("/jobs?which=open").json()}
@@ -180,7 +182,7 @@ def test_what_is_found_is_paged_the_latest_first_by_walking_and_by_the_index(mon
     a_workshop_of(who, 70, booked_for=booked(1), place={"name": "Rowan mill"})
     a_workshop_of(who, 3, booked_for=booked(-90), place={"name": "Umber chapel"})
     for looked_through in (1_000, 10):  # the whole workshop is looked through, or a little of it
-        monkeypatch.setattr("jobs.search.LOOKED_THROUGH", looked_through)
+        monkeypatch.setattr("jobs.lists.search.LOOKED_THROUGH", looked_through)
         rows, count = pages(who, "/jobs?q=rowan")
         assert count == 3 and len({row["id"] for row in rows}) == 70
         assert [row["booked_for"] for row in rows] == sorted((row["booked_for"] for row in rows), reverse=True)
@@ -218,7 +220,9 @@ def test_a_history_comes_page_by_page_the_latest_first():
     who = a_technician()
     job = who.opens()
     for i in range(205):
-        log(member(who.person), Job.objects.get(id=job), "step_done", timezone.now(), after={"step": f"open.old_{i}"})
+        record_happening(
+            member(who.person), Job.objects.get(id=job), "step_done", timezone.now(), after={"step": f"open.old_{i}"}
+        )
     rows, count = pages(who, f"/jobs/{job}/history")
     assert count == 2 and len(rows) == 206
     latest = who.get(f"/jobs/{job}/history").json()

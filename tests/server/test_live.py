@@ -8,7 +8,7 @@ from dataclasses import replace
 import pytest
 from tests.server.factories import a_technician
 
-from jobs import live
+from jobs.live import streams
 from jobs.models import Happening, Job, Presence
 from people.may import member
 from people.models import Person
@@ -19,8 +19,8 @@ pytestmark = pytest.mark.django_db(transaction=True)
 @pytest.fixture(autouse=True)
 def ears(monkeypatch):
     """Ears of this test's own: they end with it."""
-    own = live._Ears()
-    monkeypatch.setattr(live, "ears", own)
+    own = streams._Ears()
+    monkeypatch.setattr(streams, "ears", own)
     yield own
     own.stop()
 
@@ -29,7 +29,7 @@ def follows(ears, who, job):
     """A stream of a job, past its first line; as an iterator of what it tells."""
     key = who.client.session.session_key
     me, at = replace(member(who.person), device=uuid.uuid4()), uuid.UUID(job)
-    told = live.stream(me, at, key, ears.join(at, who.person.id))
+    told = streams.stream(me, at, key, ears.join(at, who.person.id))
     assert next(told).startswith("retry")
     return told
 
@@ -75,15 +75,15 @@ def test_a_stream_ends_when_the_process_stops_and_after_its_lifetime(ears, monke
     ears.end_streams()
     rest = list(told)
     assert len(rest) <= 1 and ears.open == 0  # what had been heard before is told, then it ends
-    monkeypatch.setattr(live, "LIFETIME", 0.0)
-    monkeypatch.setattr(live, "SIGN_OF_LIFE", 0.01)
+    monkeypatch.setattr(streams, "LIFETIME", 0.0)
+    monkeypatch.setattr(streams, "SIGN_OF_LIFE", 0.01)
     assert len(list(follows(ears, ada, job))) >= 1
     ears.stop()
     assert ears.join(uuid.UUID(job), ada.person.id) is None and ears.open == 0
 
 
 def test_whoever_comes_when_all_streams_are_taken_is_told_to_ask(ears, monkeypatch):
-    monkeypatch.setattr(live, "MOST_STREAMS", 1)
+    monkeypatch.setattr(streams, "MOST_STREAMS", 1)
     ada = a_technician()
     job = ada.opens()
     told = follows(ears, ada, job)

@@ -10,8 +10,7 @@ from tests.server.factories import AT, a_technician, job_facts
 from tests.server.test_bench import C, a_wheel_job
 from tests.server.test_two_at_once import at_once, twin
 
-from jobs import answer as answers
-from jobs import learned
+from jobs.answer import kept, learned
 from jobs.models import Happening, Job, Mark, Reading
 from machines.models import Machine, Place
 from people.models import Membership
@@ -114,7 +113,7 @@ def test_what_is_in_force_is_what_came_last_whatever_a_phones_clock_says(clock):
     phone.put(f"/jobs/{job}/ways/{uuid.uuid4()}", way | {"also": ["belt"], "at": clock})
     lead.put(f"/jobs/{job}/ways/{uuid.uuid4()}", way | {"also": [], "at": AT})
     document = lead.get(f"/jobs/{job}/file").json()
-    assert [row["also"] for row in document["x-job"]["ways"]] == [["belt"], []]
+    assert [row["also"] for row in document["ways"]] == [["belt"], []]
     Happening.objects.all().delete()
     for model in (Mark, Reading):
         model.objects.all().delete()
@@ -219,10 +218,10 @@ def test_two_machines_answer_alike(monkeypatch):
     """What one process keeps never differs from what another works out: minutes learned, a job shut."""
     who = a_technician("lead")
     job, taught = a_wheel_job(who), a_wheel_job(who)
-    cut = answers.Kept(answers.MOST_BYTES)
+    cut = kept.Kept(kept.MOST_BYTES)
 
     def on_another_machine(path):
-        monkeypatch.setattr(answers, "_kept", cut)  # with what it kept itself
+        monkeypatch.setattr(kept, "_kept", cut)  # with what it kept itself
         learned._learned.cache_clear()
         try:
             return who.get(path).json()
@@ -246,15 +245,15 @@ def test_two_machines_answer_alike(monkeypatch):
     assert who.get(f"/jobs/{elsewhere}").json()["machine"]["layout"] == "two_motors"
     assert alike()["bench"]["total_minutes"] == after["bench"]["total_minutes"]
     other = a_wheel_job(who, "door_screen_bulkhead")
-    key = answers._key(*_asked(who, other))
+    key = kept._key(*_asked(who, other))
     who.put(f"/jobs/{job}/record/{uuid.uuid4()}", {"at": AT, "override": "sold"})
-    assert answers._key(*_asked(who, other)) == key  # a hand-over of one layout drops no answer of another
+    assert kept._key(*_asked(who, other)) == key  # a hand-over of one layout drops no answer of another
     assert who.get(f"/jobs/{job}").json()["machine"]["layout"] == C
 
 
 def _asked(who, job):
-    from jobs import queries
+    from jobs.facts import reads
     from people.may import member
 
     me = member(who.person)
-    return me, *queries.job_and_people_as_of(me, uuid.UUID(job))
+    return me, *reads.job_and_people_as_of(me, uuid.UUID(job))

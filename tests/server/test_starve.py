@@ -17,16 +17,17 @@ from tests.server.factories import a_technician
 from tests.server.test_files import adds, picture, png_that_unfolds, served
 from tests.server.test_people import entered
 
-from config import slots
 from files import pictures
 from files.models import Picture
 from instruments import asked
 from instruments.asked import Asked
 from instruments.scpi import Instrument, InstrumentTrouble, LiveReading
-from jobs import answer, live
-from jobs.answer import Kept
+from jobs.answer import kept
+from jobs.answer.kept import Kept
+from jobs.live import streams
 from jobs.models import Log, Photo
 from jobs.tasks import A_DAY, sweep
+from shared import slots
 from warmdraft.teardown import layout_document
 
 pytestmark = pytest.mark.django_db
@@ -195,7 +196,7 @@ def test_a_dead_instrument_costs_its_first_asker_alone(instruments, monkeypatch)
             time.sleep(0.05)
         silent.set()
         kinds = [type(future.exception()).__name__ for future in told]
-    assert busy == 5 and sorted(kinds) == ["InstrumentTrouble"] + ["Problem"] * 5
+    assert busy == 5 and sorted(kinds) == ["ApiError"] * 5 + ["InstrumentTrouble"]
     with pytest.raises(InstrumentTrouble, match="is it on"):
         shown.latest(METER, "heater_current")  # at once, from what it last said
 
@@ -213,8 +214,8 @@ def test_a_librarys_own_error_ends_no_thread(instruments):
 
 @pytest.fixture
 def ears(monkeypatch):
-    mine = live._Ears()
-    monkeypatch.setattr(live, "ears", mine)
+    mine = streams._Ears()
+    monkeypatch.setattr(streams, "ears", mine)
     monkeypatch.setattr(mine, "_listen", lambda: None)
     yield mine
     mine.stop()
@@ -256,12 +257,12 @@ def test_a_stream_ends_with_its_sitting(how):
             assert other.delete(f"/api/v1/me/sittings/{row['id']}").status_code == 204
         case _:
             lead.client.delete(f"/api/v1/people/{person.id}/membership")
-    thread.join(timeout=live.SIGN_OF_LIFE + 5)
+    thread.join(timeout=streams.SIGN_OF_LIFE + 5)
     assert not thread.is_alive() and told
     if how != "taken out":  # that is seen at the next sign of life
-        assert time.monotonic() - began < live.SIGN_OF_LIFE - 1
-    live.ears.stop()
-    live.ears.stopping.clear()
+        assert time.monotonic() - began < streams.SIGN_OF_LIFE - 1
+    streams.ears.stop()
+    streams.ears.stopping.clear()
 
 
 # -- what is kept
@@ -289,4 +290,4 @@ def test_a_log_stands_once_and_its_happening_says_only_how_long_it_ran():
     told = who.get(f"/jobs/{job}/history")
     assert len(told.content) < 4_000 and told.json()[-1]["text"].endswith("over 500 min")
     assert len(Log.objects.get().values) == 5_000
-    assert answer._kept.bytes <= answer.MOST_BYTES
+    assert kept._kept.bytes <= kept.MOST_BYTES

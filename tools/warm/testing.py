@@ -32,6 +32,10 @@ class Check:
     database: bool = False
 
 
+#: Acts at the bench that the browser draws as the core does, or the front end's tests fail.
+_BENCH_CASES = 4000
+
+
 def _binary(name: str) -> str:
     return str(VENV / "bin" / name)
 
@@ -146,7 +150,8 @@ def run(arguments: list[str]) -> int:
     began = time.monotonic()
     path, built = _set_up()
     browser = system.chromium()
-    env = _environment(path, WARM_SECRET_KEY=serve.FOR_TESTS, WARM_CHROMIUM=browser, WARM_WEB_DIST=str(built))
+    env = _environment(path, WARM_SECRET_KEY=serve.FOR_TESTS, WARM_CHROMIUM=browser, WARM_WEB_DIST=str(built),
+                       WARM_PYTHON=str(PYTHON), WARM_CASES=str(_BENCH_CASES))  # fmt: skip
     env["DATABASE_URL"] = "postgres://nobody@127.0.0.1/none"  # for those that ask no database
     report = Report()
 

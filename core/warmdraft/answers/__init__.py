@@ -9,6 +9,7 @@ from warmdraft.answers.bench import BenchAnswer
 from warmdraft.answers.documents import diagnose_answer, meter_answer, vent_answer, whole_answer
 from warmdraft.answers.drying import TripAnswer, dry_answer, trace_csv, trip_answers
 from warmdraft.answers.facts import CauseAnswer, FindingAnswer, MarkAnswer, ReadingAnswer
+from warmdraft.answers.heat import Costs, HeatAnswer, heat_answer
 from warmdraft.answers.job import JobAnswer, job_answer
 from warmdraft.answers.layout import plan_answer
 from warmdraft.answers.proof import ProofAnswer
@@ -18,9 +19,38 @@ from warmdraft.answers.verdict import DraftLineAnswer, FaultAnswer, HeadlineAnsw
 from warmdraft.answers.ways import WaysAnswer, ways_answer
 
 __all__ = [
-    "BenchAnswer", "CauseAnswer", "DraftLineAnswer", "FaultAnswer", "FindingAnswer", "HeadlineAnswer", "JobAnswer",
-    "MarkAnswer", "NextAnswer", "ProofAnswer", "Quantity", "ReadingAnswer", "StepAnswer", "TripAnswer",
-    "VerdictAnswer", "WaysAnswer", "airway_answer", "diagnose_answer", "dry_answer", "headline_answer", "job_answer",
-    "meter_answer", "next_answer", "plan_answer", "quantity", "step_answer", "trace_csv", "trip_answers",
-    "vent_answer", "ways_answer", "whole_answer",
-]  # fmt: skip
+    "BenchAnswer",
+    "CauseAnswer",
+    "Costs",
+    "DraftLineAnswer",
+    "FaultAnswer",
+    "FindingAnswer",
+    "HeadlineAnswer",
+    "HeatAnswer",
+    "JobAnswer",
+    "MarkAnswer",
+    "NextAnswer",
+    "ProofAnswer",
+    "Quantity",
+    "ReadingAnswer",
+    "StepAnswer",
+    "TripAnswer",
+    "VerdictAnswer",
+    "WaysAnswer",
+    "airway_answer",
+    "diagnose_answer",
+    "dry_answer",
+    "headline_answer",
+    "heat_answer",
+    "job_answer",
+    "meter_answer",
+    "next_answer",
+    "plan_answer",
+    "quantity",
+    "step_answer",
+    "trace_csv",
+    "trip_answers",
+    "vent_answer",
+    "ways_answer",
+    "whole_answer",
+]

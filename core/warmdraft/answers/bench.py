@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from warmdraft.teardown import Compartment, Discrepancy, FastenerCount, Layout, PartUse, WireTag
+from warmdraft.teardown import Compartment, Discrepancy, FastenerCount, Layout, PartUse, WireTag, head_of, step_of
 from warmdraft.teardown.bench import DiscrepancyCode, PlaceState
 from warmdraft.words import Words
 from warmdraft.work import Bench, WorkPlan
@@ -16,12 +16,14 @@ from warmdraft.work import Bench, WorkPlan
 class FastenerAnswer:
     """Fasteners of one kind of an operation, by where they are; left: out and not accounted for.
 
-    said: the latest number of each state that somebody counted; the rest follows from it and from the marks.
+    head: how it is drawn. said: the latest number of each state that somebody counted; the rest follows from it and
+    from the marks.
     """
 
     key: str
     text: str
     kind: str
+    head: str
     state: Literal["out", "loosened"]
     length_mm: float | None
     goes_into: str | None
@@ -83,19 +85,18 @@ class PartAnswer:
 
 @dataclass(frozen=True, slots=True)
 class CompartmentAnswer:
-    """What one operation leaves on the bench. step: what its counts name; shows: shapes of the drawing.
-
-    surprise: it stands in no layout.
+    """What one operation leaves on the bench. step: what its counts name, and what takes it off; back: what puts it
+    back, null for a surprise, which stands in no layout. shows: shapes of the drawing.
     """
 
     number: int
     step: str
+    back: str | None
     operation: str
     title: str
     area: str
     state: PlaceState
     full: bool
-    surprise: bool
     shows: list[str]
     fasteners: list[FastenerAnswer]
     wires: list[WireAnswer]
@@ -151,6 +152,7 @@ def _fastener(row: FastenerCount, words: Words) -> FastenerAnswer:
     fastener = row.fastener
     return FastenerAnswer(
         key=row.key, text=words.fasteners(fastener, fastener.count), kind=fastener.kind,
+        head=head_of(fastener.kind),
         state="loosened" if fastener.state == "loosened" else "out", length_mm=fastener.length_mm,
         goes_into=fastener.goes_into, finish=fastener.finish, hidden=fastener.hidden, holds=fastener.holds,
         drop_hazard=fastener.drop_hazard, expected=fastener.count, came=row.came, counted=row.counted,
@@ -176,8 +178,9 @@ def _part(use: PartUse, words: Words) -> PartAnswer:
 def _compartment(place: Compartment, words: Words) -> CompartmentAnswer:
     op = place.operation
     return CompartmentAnswer(
-        number=place.number, step=place.step, operation=op.id, title=op.does.split(":")[0].split(",")[0],
-        area=words.area(op.area), state=place.state, full=place.full, surprise=place.surprise, shows=list(op.shows),
+        number=place.number, step=place.step, back=None if place.surprise else step_of("close", op.id),
+        operation=op.id, title=op.does.split(":")[0].split(",")[0],
+        area=words.area(op.area), state=place.state, full=place.full, shows=list(op.shows),
         fasteners=[_fastener(row, words) for row in place.fasteners],
         wires=[_wire(tag, words) for tag in place.wires],
         parts=[_part(use, words) for use in place.parts],

@@ -18,9 +18,12 @@ from warmdraft.work.facts import MarkState
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ObservationAnswer:
-    """What readings, findings, meter tests and logs share; in_force: nothing stands in for it, nobody took it back."""
+    """What readings, findings, meter tests and logs share; in_force: nothing stands in for it, nobody took it back.
 
-    id: str | None
+    id, at: empty where a file does not say.
+    """
+
+    id: str
     phase: Phase
     heat_on: bool
     supersedes: str | None
@@ -103,7 +106,7 @@ class LogAnswer(ObservationAnswer):
 class MarkAnswer:
     """The mark in force of a step."""
 
-    id: str | None
+    id: str
     step: str
     state: MarkState
     why: str
@@ -137,7 +140,7 @@ def meter_verdict_answer(found: MeterVerdict, words: Words) -> MeterVerdictAnswe
 
 def _common(fact: Observation, state: JobState) -> dict[str, Any]:
     return {
-        "id": fact.id, "phase": fact.phase, "heat_on": fact.heat_on, "supersedes": fact.supersedes,
+        "id": fact.id or "", "phase": fact.phase, "heat_on": fact.heat_on, "supersedes": fact.supersedes,
         "withdrawn": fact.withdrawn, "in_force": fact.id in state.facts.speaking, "by": fact.by, "at": fact.at,
     }  # fmt: skip
 
@@ -189,7 +192,7 @@ def log_answers(state: JobState, words: Words) -> list[LogAnswer]:
 
 def mark_answer(mark: Mark) -> MarkAnswer:
     """A mark in force."""
-    return MarkAnswer(mark.id, mark.step, mark.state, mark.why, mark.by, mark.at)
+    return MarkAnswer(mark.id or "", mark.step, mark.state, mark.why, mark.by, mark.at)
 
 
 def cause_answer(cause: Cause | None, words: Words) -> CauseAnswer | None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 from warmdraft.errors import LayoutError
 from warmdraft.teardown import Way, kit_of, ways, worth_doing_along
@@ -65,15 +65,19 @@ class ToolAnswer:
 class WaysAnswer:
     """Ways side by side, what else is worth doing, what to take from the van, and where practitioners differ."""
 
-    ways: list[WayAnswer] = field(default_factory=list)
-    along: list[AlongAnswer] = field(default_factory=list)
-    tools: list[ToolAnswer] = field(default_factory=list)
-    used_up: list[str] = field(default_factory=list)
-    gear: list[str] = field(default_factory=list)
-    schools: list[str] = field(default_factory=list)
-    for_two: list[str] = field(default_factory=list)
-    avoided: list[str] = field(default_factory=list)
-    no_way: str | None = None
+    ways: list[WayAnswer]
+    along: list[AlongAnswer]
+    tools: list[ToolAnswer]
+    used_up: list[str]
+    gear: list[str]
+    schools: list[str]
+    for_two: list[str]
+    avoided: list[str]
+    no_way: str | None
+
+
+def _nothing(no_way: str | None = None) -> WaysAnswer:
+    return WaysAnswer([], [], [], [], [], [], [], [], no_way)
 
 
 def _way(way: Way, rows: Sequence[Way], taken: frozenset[str], words: Words) -> WayAnswer:
@@ -109,7 +113,7 @@ def ways_answer(state: JobState, words: Words) -> WaysAnswer:
     """Ways to what the working cause asks for; nothing where there is none, or where nothing is known."""
     layout, plan, wanted = state.facts.layout, state.plan, state.wanted
     if layout is None or state.working is None or plan is None or plan.way is None:
-        return WaysAnswer()
+        return _nothing()
     fault = state.working.fault
     known = {op.id for op in layout.operations}
     impossible = wanted.impossible & known
@@ -119,7 +123,7 @@ def ways_answer(state: JobState, words: Words) -> WaysAnswer:
         )
         along = worth_doing_along(layout, wanted_parts(fault, layout), avoid=impossible)
     except LayoutError as error:
-        return WaysAnswer(no_way=str(error))
+        return _nothing(str(error))
     kit = kit_of(plan.way)
     taken = frozenset(op.id for op in plan.way.off)
     return WaysAnswer(

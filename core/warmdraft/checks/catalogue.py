@@ -143,11 +143,6 @@ def instruments_for(kind: str) -> tuple[str, ...]:
     return tuple(name for name, row in table("instruments")["instrument"].items() if row["reads"] == reads)
 
 
-def instrument_words(name: str) -> str:
-    """What people call it."""
-    return str(table("instruments")["instrument"][name]["words"])
-
-
 def reading_sd(kind: str, instrument: str | None) -> tuple[float, float]:
     """One standard deviation of a reading: (share of the reading, absolute part in the kind's canonical unit)."""
     book = table("instruments")

@@ -14,7 +14,7 @@ from warmdraft.teardown.bench import (
     gate,
     tray,
 )
-from warmdraft.teardown.hardware import code_of, key_of, with_codes
+from warmdraft.teardown.hardware import code_of, head_of, key_of, with_codes
 from warmdraft.teardown.layouts import (
     Choice,
     Fastener,
@@ -31,6 +31,7 @@ from warmdraft.teardown.layouts import (
 from warmdraft.teardown.learn import (
     Marked,
     corrected_count,
+    document_as_known,
     learned_minutes,
     minutes_taken,
     with_counts,
@@ -82,9 +83,11 @@ __all__ = [
     "choices_of",
     "code_of",
     "corrected_count",
+    "document_as_known",
     "fastener_keys",
     "fits_also",
     "gate",
+    "head_of",
     "key_of",
     "kit_of",
     "layout",

@@ -160,6 +160,7 @@ def tray(
 
     opened, closed: ids of operations marked off, and back. tallies in the order they were made: the latest counts.
     """
+    tallies = _since_found(tallies)
     latest = _latest(tallies)
     places = [
         (step_of("open", op.id), op, op.id in opened, op.id in closed) for op in operations
@@ -170,18 +171,35 @@ def tray(
     )
 
 
+def _since_found(tallies: Sequence[Tally]) -> list[Tally]:
+    """Tallies without those of a surprise that was taken back: counted as none, it never was, and begins anew."""
+    kept: list[Tally] = []
+    found: set[tuple[str, str]] = set()
+    for tally in tallies:
+        if name_at(SURPRISE, tally.step) is not None and tally.what == "fastener":
+            this = (tally.step, tally.key)
+            if tally.state == "out" and not tally.count:
+                found.discard(this)
+                kept = [t for t in kept if (t.step, t.key) != this]
+            if tally.state == "out" and tally.count:
+                found.add(this)
+            if this not in found:
+                continue
+        kept.append(tally)
+    return kept
+
+
 def _surprises(tallies: Sequence[Tally]) -> tuple[tuple[str, Operation], ...]:
-    """Panels and screws that no layout knew of, as operations without minutes; taken back where none came off."""
+    """Panels and screws that no layout knew of, by name, as operations without minutes."""
     found: dict[str, dict[str, int]] = {}
     for tally in tallies:
         if name_at(SURPRISE, tally.step) is not None and tally.what == "fastener" and tally.state == "out":
             found.setdefault(tally.step, {})[tally.key] = tally.count
     rows = []
-    for step, kinds in found.items():
-        if any(kinds.values()):
-            words = name_at(SURPRISE, step) or ""
-            fasteners = tuple(Fastener(kind, count, "out") for kind, count in kinds.items())
-            rows.append((step, Operation(words, words, 0.0, 0.0, fasteners=fasteners)))
+    for step, kinds in sorted(found.items()):
+        words = name_at(SURPRISE, step) or ""
+        fasteners = tuple(Fastener(kind, count, "out") for kind, count in sorted(kinds.items()))
+        rows.append((step, Operation(words, words, 0.0, 0.0, fasteners=fasteners)))
     return tuple(rows)
 
 

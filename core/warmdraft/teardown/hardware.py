@@ -33,6 +33,12 @@ def code_of(what: str, name: str) -> str:
     return code if code in known else name
 
 
+def head_of(kind: str) -> str:
+    """How a kind of fastener is drawn: hex, hex_washer, round, countersunk, nut or clip."""
+    row = table("hardware")["fastener"].get(kind)
+    return str(row["head"]) if row else "round"
+
+
 def wire_key(device: str, terminal: str) -> str:
     """What a note about a wire names."""
     return f"{device} · {terminal}"

@@ -7,11 +7,12 @@ from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
+from typing import Any
 
 import numpy as np
 
 from warmdraft.teardown.bench import fastener_keys
-from warmdraft.teardown.layouts import Layout
+from warmdraft.teardown.layouts import Layout, Operation
 from warmdraft.teardown.steps import step_of
 
 #: The layout's own estimate counts like so many times done (own choice).
@@ -104,3 +105,16 @@ def with_minutes(layout: Layout, taken: Mapping[str, Sequence[float]]) -> Layout
             for op in layout.operations
         ),
     )
+
+
+def document_as_known(document: Mapping[str, Any], layout: Layout) -> dict[str, Any]:
+    """A layout's document with the minutes and counts that were learned of it. layout: that document, with them."""
+
+    def operation(row: Mapping[str, Any], op: Operation) -> dict[str, Any]:
+        fasteners = [
+            {**part, "count": fastener.count} for part, fastener in zip(row["fasteners"], op.fasteners, strict=True)
+        ]
+        return {**row, "open_minutes": op.open_minutes, "close_minutes": op.close_minutes, "fasteners": fasteners}
+
+    rows = [operation(row, op) for row, op in zip(document["operations"], layout.operations, strict=True)]
+    return {**document, "operations": rows}

@@ -50,6 +50,15 @@ class Codes(Numbers):
         row = self.texts("complaints").get(name)
         return plain(name) if row is None else str(row["words"])
 
+    def circumstance(self, name: str) -> str:
+        """A circumstance as people say it."""
+        return str(self.texts("circumstances")[name]["words"])
+
+    def result(self, check: str, result: str) -> str:
+        """The result of a check; one that nobody has words for as it can be read."""
+        own = self.texts("checks").get(check, {}).get("results", {})
+        return str((own | self.texts("codes")["result"]).get(result, plain(result)))
+
     def stop(self, complaint: str) -> str:
         """What a complaint asks for before anything else."""
         return str(self.texts("complaints")[complaint]["stop"])

@@ -44,11 +44,6 @@ class HistoryWords(Codes):
         name = str(after.get("check_name", ""))
         return self.check(name).rstrip("?") if name in self.texts("checks") else plain(name)
 
-    def found(self, after: Facts) -> str:
-        """The result of a finding."""
-        own = self.texts("checks").get(str(after.get("check_name", "")), {}).get("results", {})
-        return self.known(own | self.texts("codes")["result"], str(after.get("result", "")))
-
     def counted(self, after: Facts) -> str:
         """What was counted, or said of it."""
         what, key = str(after.get("what") or ""), str(after.get("key") or "")
@@ -86,7 +81,7 @@ _FILL: dict[str, Callable[[HistoryWords, Facts, Facts], str]] = {
     "reading": lambda words, _, after: words.known(words.texts("codes")["reading"], str(after.get("kind", ""))),
     "typed": lambda words, _, after: words.typed(after),
     "check": lambda words, _, after: words.looked(after),
-    "result": lambda words, _, after: words.found(after),
+    "result": lambda words, _, after: words.result(str(after.get("check_name", "")), str(after.get("result", ""))),
     "part": lambda words, _, after: words.known(
         words.texts("meter_words")["part"], str(after.get("part", ""))
     ).lower(),

@@ -10,8 +10,8 @@ import {
 } from '@tanstack/react-query'
 import { useEffect, useMemo, useSyncExternalStore } from 'react'
 import { client, csrfToken, given, identity, nextOf, problemOf, Refused, whose } from './client'
-import { withWaiting } from './echo'
 import { forgetKept } from './kept'
+import { withWaiting } from './optimistic'
 import { Outbox, type Write } from './outbox'
 import type { Habits, Happening, Job, JobRecord, JobRow, Me, Recognised } from './types'
 
@@ -163,8 +163,9 @@ const oneJob = (id: string) => ({
 export function useJob(id: string) {
   const query = useQuery(oneJob(id))
   const unsent = useWrites(id, outbox.waiting)
+  const words = useVocabulary().data
   const { data } = query
-  return { ...query, data: useMemo(() => data && withWaiting(data, unsent), [data, unsent]) }
+  return { ...query, data: useMemo(() => data && withWaiting(data, unsent, words), [data, unsent, words]) }
 }
 
 function useWrites(id: string, which: () => readonly Write[]): readonly Write[] {

@@ -1110,10 +1110,10 @@ export interface components {
             what: string;
         };
         /**
-         * AlongOut
+         * AlongAnswer
          * @description A part worth doing while open.
          */
-        AlongOut: {
+        AlongAnswer: {
             /** Minutes More */
             minutes_more: number;
             /** Minutes Spared */
@@ -1138,21 +1138,21 @@ export interface components {
             text: string;
         };
         /**
-         * BenchOut
-         * @description The bench of a job; minutes: what is planned of opening and closing, and what has gone by.
+         * BenchAnswer
+         * @description The bench of a job; minutes: what is planned of opening and closing, and what steps have taken.
          */
-        BenchOut: {
+        BenchAnswer: {
             /** Close Minutes */
             close_minutes: number;
             /** Compartments */
-            compartments: components["schemas"]["CompartmentOut"][];
+            compartments: components["schemas"]["CompartmentAnswer"][];
             /** Drawing */
             drawing: {
                 [key: string]: unknown;
             } | null;
             /** Driver Changes */
             driver_changes: number;
-            gate: components["schemas"]["GateOut"];
+            gate: components["schemas"]["GateAnswer"];
             /** Layout Title */
             layout_title: string;
             /** No Way */
@@ -1169,6 +1169,24 @@ export interface components {
             };
             /** Total Minutes */
             total_minutes: number;
+        };
+        /**
+         * CauseAnswer
+         * @description A cause chosen, proposed or confirmed.
+         */
+        CauseAnswer: {
+            /** At */
+            at: string | null;
+            /** By */
+            by: string;
+            /** Fault */
+            fault: string;
+            /** Heat Unexplained */
+            heat_unexplained: boolean;
+            /** Severity */
+            severity: number | null;
+            /** Text */
+            text: string;
         };
         /**
          * CauseIn
@@ -1194,27 +1212,6 @@ export interface components {
             kind: "working" | "proposed" | "confirmed";
             /** Severity */
             severity?: number | null;
-        };
-        /**
-         * CauseOut
-         * @description A cause chosen or confirmed.
-         */
-        CauseOut: {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** By */
-            by: string;
-            /** Fault */
-            fault: string;
-            /** Heat Unexplained */
-            heat_unexplained: boolean;
-            /** Severity */
-            severity: number | null;
-            /** Text */
-            text: string;
         };
         /**
          * ChangePassword
@@ -1266,6 +1263,20 @@ export interface components {
             wait_minutes: number;
         };
         /**
+         * CheckSpeaks
+         * @description What a look adds to the odds of a fault, in nats.
+         */
+        CheckSpeaks: {
+            /** Check */
+            check: string;
+            /** Ids */
+            ids: string[];
+            /** Nats */
+            nats: number;
+            /** Towards */
+            towards: string;
+        };
+        /**
          * ChoiceOut
          * @description Something machines of one layout differ in; the first answer is usual.
          */
@@ -1303,6 +1314,18 @@ export interface components {
             text: string;
         };
         /**
+         * CodeProfileAnswer
+         * @description The code profile a run was held against.
+         */
+        CodeProfileAnswer: {
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * CodeProfileIn
          * @description A code profile of the workshop's own, in the keys of warm-draft/vent; removed: no longer offered.
          */
@@ -1335,45 +1358,51 @@ export interface components {
             removed: boolean;
         };
         /**
-         * CodeProfileOut
-         * @description The code profile a run was held against.
+         * ColourNote
+         * @description What somebody noted of a wire's colour: a code of ours, or their own word.
          */
-        CodeProfileOut: {
-            /** Name */
-            name: string;
-            /** Source */
-            source: string;
-            /** Title */
-            title: string;
-        };
-        /**
-         * ComparisonOut
-         * @description A kind of reading before and after, beside healthy; difference in words.
-         */
-        ComparisonOut: {
-            after: components["schemas"]["Q"] | null;
-            before: components["schemas"]["Q"] | null;
-            healthy: components["schemas"]["Q"];
-            healthy_high: components["schemas"]["Q"];
-            healthy_low: components["schemas"]["Q"];
-            /** Heat On */
-            heat_on: boolean;
-            /** Kind */
-            kind: string;
-            /** Standing */
-            standing: string;
+        ColourNote: {
+            /** By */
+            by: string;
+            /** Colour */
+            colour: string;
             /** Text */
             text: string;
         };
         /**
-         * CompartmentOut
-         * @description What one operation leaves on the bench; shows: shapes of the drawing.
+         * ComparisonAnswer
+         * @description A kind of reading before and after, beside healthy; difference in words.
          */
-        CompartmentOut: {
+        ComparisonAnswer: {
+            after: components["schemas"]["Quantity"] | null;
+            before: components["schemas"]["Quantity"] | null;
+            healthy: components["schemas"]["Quantity"];
+            healthy_high: components["schemas"]["Quantity"];
+            healthy_low: components["schemas"]["Quantity"];
+            /** Heat On */
+            heat_on: boolean;
+            /** Kind */
+            kind: string;
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "as_healthy" | "low" | "high";
+            /** Text */
+            text: string;
+        };
+        /**
+         * CompartmentAnswer
+         * @description What one operation leaves on the bench. step: what its counts name, and what takes it off; back: what puts it
+         *     back, null for a surprise, which stands in no layout. shows: shapes of the drawing.
+         */
+        CompartmentAnswer: {
             /** Area */
             area: string;
+            /** Back */
+            back: string | null;
             /** Fasteners */
-            fasteners: components["schemas"]["FastenerOut"][];
+            fasteners: components["schemas"]["FastenerAnswer"][];
             /** Full */
             full: boolean;
             /** Number */
@@ -1381,7 +1410,7 @@ export interface components {
             /** Operation */
             operation: string;
             /** Parts */
-            parts: components["schemas"]["PartOut"][];
+            parts: components["schemas"]["PartAnswer"][];
             /** Shows */
             shows: string[];
             /**
@@ -1389,16 +1418,18 @@ export interface components {
              * @enum {string}
              */
             state: "waiting" | "open" | "closed";
+            /** Step */
+            step: string;
             /** Title */
             title: string;
             /** Wires */
-            wires: components["schemas"]["WireOut"][];
+            wires: components["schemas"]["WireAnswer"][];
         };
         /**
-         * ConsequenceOut
+         * ConsequenceAnswer
          * @description A part that got hot, and the fault it got hot for; null while none at hand explains it.
          */
-        ConsequenceOut: {
+        ConsequenceAnswer: {
             /** Of */
             of: string | null;
             /** Part */
@@ -1408,7 +1439,7 @@ export interface components {
         };
         /**
          * CountIn
-         * @description Something counted or said at the bench. step: `open.…` of the operation, or empty for the tools.
+         * @description Something counted or said at the bench. step: where it came off, or empty for the tools.
          */
         CountIn: {
             /**
@@ -1442,37 +1473,58 @@ export interface components {
             what: "fastener" | "wire" | "part" | "tool";
         };
         /**
-         * DraftLineOut
-         * @description The numbers of the draft line.
+         * DiscrepancyAnswer
+         * @description What the gate stands on, or what was accepted with a reason.
          */
-        DraftLineOut: {
-            /** Band High */
-            band_high: components["schemas"]["NodeOut"][];
-            /** Band Low */
-            band_low: components["schemas"]["NodeOut"][];
-            /** Healthy */
-            healthy: components["schemas"]["NodeOut"][];
-            /** Now */
-            now: components["schemas"]["NowOut"][];
-            /** Points */
-            points: components["schemas"]["PointOut"][];
-            /** Stories */
-            stories: components["schemas"]["StoryOut"][];
+        DiscrepancyAnswer: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "still_off" | "still_loose" | "left_over" | "more_than_came" | "missing" | "ground_off" | "wire_off" | "wire_contradicts" | "used_up" | "carried_over" | "nowhere" | "tools" | "undone";
+            /** Counted */
+            counted: number;
+            /** Expected */
+            expected: number;
+            /** Step */
+            step: string;
+            /** Subject */
+            subject: string;
+            /** Text */
+            text: string;
         };
         /**
-         * DryingOut
-         * @description One run of a load.
+         * DraftLineAnswer
+         * @description The numbers of the draft line.
          */
-        DryingOut: {
-            energy: components["schemas"]["Q"];
+        DraftLineAnswer: {
+            /** Band High */
+            band_high: components["schemas"]["NodePressure"][];
+            /** Band Low */
+            band_low: components["schemas"]["NodePressure"][];
+            /** Healthy */
+            healthy: components["schemas"]["NodePressure"][];
+            /** Now */
+            now: components["schemas"]["NowAnswer"][];
+            /** Points */
+            points: components["schemas"]["PointAnswer"][];
+            /** Stories */
+            stories: components["schemas"]["StoryAnswer"][];
+        };
+        /**
+         * DryingAnswer
+         * @description One run of a load; minutes: null with stopped_by where it never gets dry.
+         */
+        DryingAnswer: {
+            energy: components["schemas"]["Quantity"];
             /** Minutes */
             minutes: number | null;
             /** Stopped By */
             stopped_by: string | null;
             /** Trace */
-            trace: components["schemas"]["MomentOut"][];
+            trace: components["schemas"]["MomentAnswer"][];
             /** Trips */
-            trips: components["schemas"]["TripOut"][];
+            trips: components["schemas"]["TripAnswer"][];
         };
         /**
          * EditionIn
@@ -1488,28 +1540,30 @@ export interface components {
             why: string;
         };
         /**
-         * ElementOut
+         * ElementAnswer
          * @description An element of the airway and the probability that the cause sits in it.
          */
-        ElementOut: {
+        ElementAnswer: {
             /** Element */
             element: string;
             /** Probability */
             probability: number;
         };
         /**
-         * ExpectedOut
+         * ExpectedAnswer
          * @description What a healthy machine reads, and what the facts imply that this one reads.
          */
-        ExpectedOut: {
-            healthy: components["schemas"]["Q"] | null;
-            implied: components["schemas"]["Q"] | null;
+        ExpectedAnswer: {
+            healthy: components["schemas"]["Quantity"] | null;
+            implied: components["schemas"]["Quantity"] | null;
         };
         /**
-         * FastenerOut
+         * FastenerAnswer
          * @description Fasteners of one kind of an operation, by where they are; left: out and not accounted for.
+         *
+         *     head: how it is drawn. said: the latest number of each state that somebody counted; the rest follows from it and from the marks.
          */
-        FastenerOut: {
+        FastenerAnswer: {
             /** Back */
             back: number;
             /** Came */
@@ -1526,6 +1580,8 @@ export interface components {
             finish: string | null;
             /** Goes Into */
             goes_into: string | null;
+            /** Head */
+            head: string;
             /** Hidden */
             hidden: string | null;
             /** Holds */
@@ -1544,6 +1600,10 @@ export interface components {
             moved: number;
             /** Replaced */
             replaced: number;
+            /** Said */
+            said: {
+                [key: string]: number;
+            };
             /**
              * State
              * @enum {string}
@@ -1551,6 +1611,41 @@ export interface components {
             state: "out" | "loosened";
             /** Text */
             text: string;
+        };
+        /**
+         * FastenerNamed
+         * @description A kind of fastener: text is of one, many of several; head: how it is drawn.
+         */
+        FastenerNamed: {
+            /** Code */
+            code: string;
+            /** Head */
+            head: string;
+            /** Many */
+            many: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * FaultAnswer
+         * @description A fault with its probability, given at most one fault; severity: null where it has none.
+         */
+        FaultAnswer: {
+            /** Element */
+            element: string;
+            /** Fault */
+            fault: string;
+            /** Probability */
+            probability: number;
+            severity: components["schemas"]["SeverityAnswer"] | null;
+            /** Severity Text */
+            severity_text: string | null;
+            /** Sure Text */
+            sure_text: string;
+            /** Text */
+            text: string;
+            /** Zone */
+            zone: string;
         };
         /**
          * FaultNamed
@@ -1567,27 +1662,6 @@ export interface components {
             zone: string;
         };
         /**
-         * FaultOut
-         * @description A fault, how likely, how bad.
-         */
-        FaultOut: {
-            /** Element */
-            element: string;
-            /** Fault */
-            fault: string;
-            /** Probability */
-            probability: number;
-            severity: components["schemas"]["SeverityOut"] | null;
-            /** Severity Text */
-            severity_text: string | null;
-            /** Sure Text */
-            sure_text: string;
-            /** Text */
-            text: string;
-            /** Zone */
-            zone: string;
-        };
-        /**
          * FieldProblem
          * @description One field that is wrong; path as in a job file, `$.readings[2].unit`.
          */
@@ -1596,6 +1670,37 @@ export interface components {
             message: string;
             /** Path */
             path: string;
+        };
+        /**
+         * FindingAnswer
+         * @description A finding.
+         */
+        FindingAnswer: {
+            /** At */
+            at: string | null;
+            /** By */
+            by: string;
+            /** Check */
+            check: string;
+            /** Heat On */
+            heat_on: boolean;
+            /** Id */
+            id: string;
+            /** In Force */
+            in_force: boolean;
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "before" | "after";
+            /** Result */
+            result: string;
+            /** Supersedes */
+            supersedes: string | null;
+            /** Why */
+            why: string;
+            /** Withdrawn */
+            withdrawn: boolean;
         };
         /**
          * FindingIn
@@ -1633,76 +1738,24 @@ export interface components {
             why: string;
         };
         /**
-         * FindingOut
-         * @description A finding.
-         */
-        FindingOut: {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** By */
-            by: string;
-            /** Check */
-            check: string;
-            /** Heat On */
-            heat_on: boolean;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** In Force */
-            in_force: boolean;
-            /** Phase */
-            phase: string;
-            /** Result */
-            result: string;
-            /** Supersedes */
-            supersedes: string | null;
-            /** Why */
-            why: string;
-            /** Withdrawn */
-            withdrawn: boolean;
-        };
-        /**
-         * GateOut
+         * GateAnswer
          * @description Whether the machine is closed: what holds the gate, what was accepted, what has to be ordered for it.
          *
-         *     holds: something came off, and the machine is not closed: it cannot be handed over so.
+         *     clear: nothing is left over. holds: something came off, and the machine is not closed: not to be handed over so.
          */
-        GateOut: {
+        GateAnswer: {
             /** Accepted */
-            accepted: components["schemas"]["GateProblemOut"][];
+            accepted: components["schemas"]["DiscrepancyAnswer"][];
+            /** Clear */
+            clear: boolean;
+            /** Discrepancies */
+            discrepancies: components["schemas"]["DiscrepancyAnswer"][];
             /** Holds */
             holds: boolean;
             /** Orders */
             orders: string[];
-            /** Problems */
-            problems: components["schemas"]["GateProblemOut"][];
-            /** Shut */
-            shut: boolean;
             /** Tools */
             tools: string[];
-        };
-        /**
-         * GateProblemOut
-         * @description What the gate stands on, or what was accepted with a reason.
-         */
-        GateProblemOut: {
-            /** Code */
-            code: string;
-            /** Counted */
-            counted: number;
-            /** Expected */
-            expected: number;
-            /** Operation */
-            operation: string;
-            /** Subject */
-            subject: string;
-            /** Text */
-            text: string;
         };
         /**
          * Greeting
@@ -1812,12 +1865,15 @@ export interface components {
             what: string;
         };
         /**
-         * Headline
+         * HeadlineAnswer
          * @description The plain sentence that stands first.
          */
-        Headline: {
-            /** Code */
-            code: string;
+        HeadlineAnswer: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "nothing_measured" | "misfit" | "not_clear" | "nothing_wrong" | "heat" | "not_of_the_air" | "fault" | "held_up_after" | "held_up_before" | "held_up";
             /** Probability */
             probability: number;
             /** Text */
@@ -1828,10 +1884,12 @@ export interface components {
             zones: string[];
         };
         /**
-         * HeatOut
-         * @description A load on this machine, healthy and as the facts imply; what it takes and costs more.
+         * HeatAnswer
+         * @description A load on this machine, healthy and as the facts imply (null while nothing is known); what it takes and costs.
+         *
+         *     load: what is dried, dry; story: faults that `now` supposes.
          */
-        HeatOut: {
+        HeatAnswer: {
             /** Currency */
             currency: string;
             /** Cycling C */
@@ -1842,10 +1900,11 @@ export interface components {
             extra_kwh_a_year: number;
             /** Extra Minutes */
             extra_minutes: number | null;
-            healthy: components["schemas"]["DryingOut"];
+            healthy: components["schemas"]["DryingAnswer"];
             /** High Limit C */
             high_limit_c: number;
-            now: components["schemas"]["DryingOut"] | null;
+            load: components["schemas"]["Quantity"];
+            now: components["schemas"]["DryingAnswer"] | null;
             /** Story */
             story: string[];
             /** Text */
@@ -1973,86 +2032,6 @@ export interface components {
             told: {
                 [key: string]: components["schemas"]["ToldIn"];
             };
-        };
-        /**
-         * JobOut
-         * @description A job with everything a screen shows of it: facts, verdict, stages, steps, proof, and what comes next.
-         */
-        JobOut: {
-            bench: components["schemas"]["BenchOut"] | null;
-            /**
-             * Booked For
-             * Format: date-time
-             */
-            booked_for: string;
-            /** Circuit */
-            circuit: string | null;
-            /** Circumstances */
-            circumstances: string[];
-            /** Close */
-            close: components["schemas"]["StepOut"][];
-            /** Complaints */
-            complaints: string[];
-            confirmed_cause: components["schemas"]["CauseOut"] | null;
-            /** Editions */
-            editions: number;
-            /** Findings */
-            findings: components["schemas"]["FindingOut"][];
-            /** Handed Over */
-            handed_over: boolean;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Known Layout */
-            known_layout: boolean;
-            /** Logs */
-            logs: components["schemas"]["LogOut"][];
-            machine: components["schemas"]["MachineOut"];
-            /** Marks */
-            marks: components["schemas"]["MarkOut"][];
-            /** Mend */
-            mend: components["schemas"]["StepOut"][];
-            /** Meter */
-            meter: components["schemas"]["MeterOut"][];
-            next: components["schemas"]["NextOut"];
-            /** Open */
-            open: components["schemas"]["StepOut"][];
-            /** Opened */
-            opened: string[];
-            /** Photos */
-            photos: components["schemas"]["PhotoOut"][];
-            place: components["schemas"]["PlaceOut"];
-            proof: components["schemas"]["ProofOut"];
-            proposed_cause: components["schemas"]["CauseOut"] | null;
-            /** Readings */
-            readings: components["schemas"]["ReadingOut"][];
-            run: components["schemas"]["RunOut"] | null;
-            /** Safety */
-            safety: components["schemas"]["StepOut"][];
-            /** Said */
-            said: string;
-            /** Stages */
-            stages: components["schemas"]["StageOut"][];
-            /** Stop */
-            stop: string | null;
-            /** Supply */
-            supply: string;
-            /** Title */
-            title: string;
-            /** Told */
-            told: {
-                [key: string]: components["schemas"]["ToldOut"];
-            };
-            /** Vent */
-            vent: {
-                [key: string]: unknown;
-            } | null;
-            verdict: components["schemas"]["VerdictOut"];
-            /** Version */
-            version: number;
-            working_cause: components["schemas"]["CauseOut"] | null;
         };
         /**
          * JobRow
@@ -2195,14 +2174,20 @@ export interface components {
             version: number;
         };
         /**
-         * LampOut
-         * @description Heat or supply: as_it_should, suspect or unknown, with words.
+         * LampAnswer
+         * @description Heat or supply, which have no place in the air's way.
          */
-        LampOut: {
-            /** Lamp */
-            lamp: string;
-            /** State */
-            state: string;
+        LampAnswer: {
+            /**
+             * Lamp
+             * @enum {string}
+             */
+            lamp: "heat" | "supply";
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "as_it_should" | "suspect" | "unknown";
             /** Text */
             text: string;
         };
@@ -2259,9 +2244,54 @@ export interface components {
             kind: string;
             /** Trouble */
             trouble: string | null;
-            value: components["schemas"]["Q"] | null;
+            value: components["schemas"]["Quantity"] | null;
             /** Warning */
             warning: string;
+        };
+        /**
+         * LogAnswer
+         * @description A log over a run, canonical unit, with the shape that was found in it and the line to draw.
+         */
+        LogAnswer: {
+            /** At */
+            at: string | null;
+            /** By */
+            by: string;
+            /** Fitted */
+            fitted: number[];
+            /** Fitted Minutes */
+            fitted_minutes: number[];
+            /** Heat On */
+            heat_on: boolean;
+            /** Id */
+            id: string;
+            /** In Force */
+            in_force: boolean;
+            /** Instrument */
+            instrument: string;
+            /** Kind */
+            kind: string;
+            /** Minutes */
+            minutes: number[];
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "before" | "after";
+            /** Probability */
+            probability: number;
+            /** Shape */
+            shape: string;
+            /** Supersedes */
+            supersedes: string | null;
+            /** Text */
+            text: string;
+            /** Unit */
+            unit: string;
+            /** Values */
+            values: number[];
+            /** Withdrawn */
+            withdrawn: boolean;
         };
         /**
          * LogIn
@@ -2331,54 +2361,6 @@ export interface components {
             text: string;
         };
         /**
-         * LogOut
-         * @description A log over a run, canonical unit, with the shape that was found in it and the line to draw.
-         */
-        LogOut: {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** By */
-            by: string;
-            /** Fitted */
-            fitted: number[];
-            /** Fitted Minutes */
-            fitted_minutes: number[];
-            /** Heat On */
-            heat_on: boolean;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** In Force */
-            in_force: boolean;
-            /** Instrument */
-            instrument: string;
-            /** Kind */
-            kind: string;
-            /** Minutes */
-            minutes: number[];
-            /** Phase */
-            phase: string;
-            /** Probability */
-            probability: number;
-            /** Shape */
-            shape: string;
-            /** Supersedes */
-            supersedes: string | null;
-            /** Text */
-            text: string;
-            /** Unit */
-            unit: string;
-            /** Values */
-            values: number[];
-            /** Withdrawn */
-            withdrawn: boolean;
-        };
-        /**
          * LookOut
          * @description The look most worth taking next.
          */
@@ -2399,6 +2381,37 @@ export interface components {
         LostPassword: {
             /** Email */
             email: string;
+        };
+        /**
+         * MachineAnswer
+         * @description The machine of a job; version: what a change of it is based on.
+         */
+        MachineAnswer: {
+            /** Age Years */
+            age_years: number | null;
+            /** Energy */
+            energy: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Layout */
+            layout: string;
+            /** Name */
+            name: string;
+            /** Profile */
+            profile: string;
+            /** Profile Title */
+            profile_title: string;
+            /** Supply */
+            supply: string;
+            /** Variant */
+            variant: {
+                [key: string]: string;
+            };
+            /** Version */
+            version: number;
         };
         /**
          * MachineIn
@@ -2450,37 +2463,6 @@ export interface components {
             version?: number | null;
         };
         /**
-         * MachineOut
-         * @description The machine of a job; version: what a change of it is based on.
-         */
-        MachineOut: {
-            /** Age Years */
-            age_years: number | null;
-            /** Energy */
-            energy: string;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Layout */
-            layout: string;
-            /** Name */
-            name: string;
-            /** Profile */
-            profile: string;
-            /** Profile Title */
-            profile_title: string;
-            /** Supply */
-            supply: string;
-            /** Variant */
-            variant: {
-                [key: string]: string;
-            };
-            /** Version */
-            version: number;
-        };
-        /**
          * MachineSeen
          * @description A machine as a record freezes it.
          */
@@ -2517,7 +2499,7 @@ export interface components {
             /** Answers */
             answers: components["schemas"]["KeptOrRefused"][];
             /** Jobs */
-            jobs: components["schemas"]["JobOut"][];
+            jobs: components["schemas"]["WorkshopJob"][];
         };
         /**
          * ManyWrites
@@ -2526,6 +2508,27 @@ export interface components {
         ManyWrites: {
             /** Writes */
             writes: components["schemas"]["OneWrite"][];
+        };
+        /**
+         * MarkAnswer
+         * @description The mark in force of a step.
+         */
+        MarkAnswer: {
+            /** At */
+            at: string | null;
+            /** By */
+            by: string;
+            /** Id */
+            id: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "done" | "undone" | "not_possible";
+            /** Step */
+            step: string;
+            /** Why */
+            why: string;
         };
         /**
          * MarkIn
@@ -2548,30 +2551,6 @@ export interface components {
              * Why
              * @default
              */
-            why: string;
-        };
-        /**
-         * MarkOut
-         * @description The mark in force of a step.
-         */
-        MarkOut: {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** By */
-            by: string;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** State */
-            state: string;
-            /** Step */
-            step: string;
-            /** Why */
             why: string;
         };
         /**
@@ -2623,6 +2602,47 @@ export interface components {
              * @enum {string}
              */
             role: "trainee" | "technician" | "lead";
+        };
+        /**
+         * MeterAnswer
+         * @description A meter test with its verdict.
+         */
+        MeterAnswer: {
+            /** At */
+            at: string | null;
+            /** Between */
+            between: string | null;
+            /** By */
+            by: string;
+            /** Heat On */
+            heat_on: boolean;
+            /** Id */
+            id: string;
+            /** In Force */
+            in_force: boolean;
+            /**
+             * Instrument
+             * @enum {string}
+             */
+            instrument: "digital" | "analogue";
+            /** Isolated */
+            isolated: boolean | null;
+            /** Part */
+            part: string;
+            /** Part Hot */
+            part_hot: boolean;
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "before" | "after";
+            /** Supersedes */
+            supersedes: string | null;
+            /** Typed */
+            typed: string;
+            verdict: components["schemas"]["MeterVerdictAnswer"];
+            /** Withdrawn */
+            withdrawn: boolean;
         };
         /**
          * MeterIn
@@ -2681,47 +2701,6 @@ export interface components {
             visit?: string | null;
         };
         /**
-         * MeterOut
-         * @description A meter test with its verdict.
-         */
-        MeterOut: {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Between */
-            between: string | null;
-            /** By */
-            by: string;
-            /** Heat On */
-            heat_on: boolean;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** In Force */
-            in_force: boolean;
-            /** Instrument */
-            instrument: string;
-            /** Isolated */
-            isolated: boolean | null;
-            /** Part */
-            part: string;
-            /** Part Hot */
-            part_hot: boolean;
-            /** Phase */
-            phase: string;
-            /** Supersedes */
-            supersedes: string | null;
-            /** Typed */
-            typed: string;
-            verdict: components["schemas"]["MeterVerdictOut"];
-            /** Withdrawn */
-            withdrawn: boolean;
-        };
-        /**
          * MeterPartOut
          * @description An electrical part: where it sits, what to isolate, which range, what a good one shows on this kind of meter.
          *
@@ -2756,35 +2735,38 @@ export interface components {
             };
         };
         /**
-         * MeterVerdictOut
-         * @description What a meter's reading means, and what to do then.
+         * MeterVerdictAnswer
+         * @description What a meter's reading means, and what to do then; expected: what a good one would show.
          */
-        MeterVerdictOut: {
-            expected: components["schemas"]["Q"] | null;
-            means: components["schemas"]["SentenceOut"];
+        MeterVerdictAnswer: {
+            expected: components["schemas"]["Quantity"] | null;
+            means: components["schemas"]["Sentence"];
             /** Part */
             part: string;
-            then: components["schemas"]["SentenceOut"];
-            /** Verdict */
-            verdict: string;
+            then: components["schemas"]["Sentence"];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "good" | "failed" | "suspect" | "repeat" | "working_as_meant";
         };
         /**
-         * MisfitOut
+         * MisfitAnswer
          * @description A reading that fits nothing.
          */
-        MisfitOut: {
-            expected_high: components["schemas"]["Q"] | null;
-            expected_low: components["schemas"]["Q"] | null;
+        MisfitAnswer: {
+            expected_high: components["schemas"]["Quantity"] | null;
+            expected_low: components["schemas"]["Quantity"] | null;
             /** Ids */
             ids: string[];
             /** Reading */
             reading: string;
         };
         /**
-         * MomentOut
+         * MomentAnswer
          * @description A row of the trace; temperatures in °C, moisture as water over dry mass.
          */
-        MomentOut: {
+        MomentAnswer: {
             /** Box C */
             box_c: number;
             /** Exhaust C */
@@ -2819,10 +2801,30 @@ export interface components {
             token: string;
         };
         /**
-         * NextCheckOut
+         * NextAnswer
+         * @description The one thing to do next, as it stands on the one button; subject: a check, a step, a reading, a fault.
+         */
+        NextAnswer: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "handed_over" | "say_complaint" | "stop" | "make_safe" | "measure_again" | "check" | "choose_cause" | "do_step" | "gate" | "confirm_cause" | "measure_after" | "hand_over";
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "complaint" | "make_safe" | "measure" | "cause" | "open" | "mend" | "close" | "prove" | "hand_over";
+            /** Subject */
+            subject: string | null;
+            /** Text */
+            text: string;
+        };
+        /**
+         * NextCheckAnswer
          * @description A check and what it is expected to give.
          */
-        NextCheckOut: {
+        NextCheckAnswer: {
             /** Access */
             access: string;
             /** Bits */
@@ -2849,50 +2851,26 @@ export interface components {
             worth_it: boolean;
         };
         /**
-         * NextOut
-         * @description The one thing to do next: on the one button.
+         * NodePressure
+         * @description A pressure at a place of the air's way, gauge.
          */
-        NextOut: {
-            /** Code */
-            code: string;
-            /** Stage */
-            stage: string;
-            /** Subject */
-            subject: string | null;
-            /** Text */
-            text: string;
-        };
-        /**
-         * NodeOut
-         * @description A pressure at a place of the way.
-         */
-        NodeOut: {
+        NodePressure: {
             /** At */
             at: string;
-            pressure: components["schemas"]["Q"];
+            pressure: components["schemas"]["Quantity"];
         };
         /**
-         * NoteOut
-         * @description What somebody noted of a wire's colour.
+         * NowAnswer
+         * @description What the facts imply at a place; pinned where they leave no choice.
          */
-        NoteOut: {
-            /** By */
-            by: string;
-            /** Colour */
-            colour: string;
-        };
-        /**
-         * NowOut
-         * @description What the facts imply there; pinned where they leave no choice.
-         */
-        NowOut: {
+        NowAnswer: {
             /** At */
             at: string;
-            high: components["schemas"]["Q"];
-            low: components["schemas"]["Q"];
+            high: components["schemas"]["Quantity"];
+            low: components["schemas"]["Quantity"];
             /** Pinned */
             pinned: boolean;
-            pressure: components["schemas"]["Q"];
+            pressure: components["schemas"]["Quantity"];
         };
         /**
          * OneWrite
@@ -2907,15 +2885,15 @@ export interface components {
             path: string;
         };
         /**
-         * OperatingPointOut
-         * @description Where the machine runs, as the facts imply.
+         * OperatingPointAnswer
+         * @description Where the machine runs.
          */
-        OperatingPointOut: {
-            fan_pressure: components["schemas"]["Q"];
-            flow: components["schemas"]["Q"];
-            heater_flow: components["schemas"]["Q"];
-            outlet_flow: components["schemas"]["Q"];
-            vent_flow: components["schemas"]["Q"];
+        OperatingPointAnswer: {
+            fan_pressure: components["schemas"]["Quantity"];
+            flow: components["schemas"]["Quantity"];
+            heater_flow: components["schemas"]["Quantity"];
+            outlet_flow: components["schemas"]["Quantity"];
+            vent_flow: components["schemas"]["Quantity"];
         };
         /**
          * OwnLayoutIn
@@ -2950,26 +2928,30 @@ export interface components {
             removed: boolean;
         };
         /**
-         * PairOut
+         * PairAnswer
          * @description Two faults at once, and how likely among such pairs.
          */
-        PairOut: {
+        PairAnswer: {
             /** Faults */
             faults: string[];
             /** Probability */
             probability: number;
         };
         /**
-         * PartOut
-         * @description A part that has to be new, or that moves to a new assembly; settled: somebody said which.
+         * PartAnswer
+         * @description A part that has to be new, or that moves to a new assembly; settled: nothing is to be said of it.
          */
-        PartOut: {
+        PartAnswer: {
             /** Carried Over */
             carried_over: boolean;
             /** Part */
             part: string;
+            /** Said */
+            said: string | null;
             /** Settled */
             settled: boolean;
+            /** Text */
+            text: string;
             /** Why */
             why: string;
         };
@@ -3003,10 +2985,10 @@ export interface components {
             role: string;
         };
         /**
-         * PhotoOut
+         * PhotoAnswer
          * @description A photo of the job: where it is, how large, and the step it is of, if any.
          */
-        PhotoOut: {
+        PhotoAnswer: {
             /**
              * At
              * Format: date-time
@@ -3027,6 +3009,25 @@ export interface components {
             url: string;
             /** Width */
             width: number;
+        };
+        /**
+         * PlaceAnswer
+         * @description The place of a job; version: what a change of it is based on.
+         */
+        PlaceAnswer: {
+            /** Address */
+            address: string;
+            /** Contact */
+            contact: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
         };
         /**
          * PlaceIn
@@ -3062,25 +3063,6 @@ export interface components {
             version?: number | null;
         };
         /**
-         * PlaceOut
-         * @description The place of a job; version: what a change of it is based on.
-         */
-        PlaceOut: {
-            /** Address */
-            address: string;
-            /** Contact */
-            contact: string;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Name */
-            name: string;
-            /** Version */
-            version: number;
-        };
-        /**
          * PlaceSeen
          * @description A place as a record freezes it.
          */
@@ -3098,19 +3080,19 @@ export interface components {
             name: string;
         };
         /**
-         * PointOut
+         * PointAnswer
          * @description A measured pressure.
          */
-        PointOut: {
+        PointAnswer: {
             /** At */
             at: string;
-            high: components["schemas"]["Q"];
+            high: components["schemas"]["Quantity"];
             /** Ids */
             ids: string[];
             /** Kind */
             kind: string;
-            low: components["schemas"]["Q"];
-            pressure: components["schemas"]["Q"];
+            low: components["schemas"]["Quantity"];
+            pressure: components["schemas"]["Quantity"];
         };
         /**
          * ProblemOut
@@ -3152,28 +3134,67 @@ export interface components {
             text: string;
         };
         /**
-         * ProofOut
-         * @description Whether the work is shown to have helped.
+         * ProofAnswer
+         * @description Whether the work is shown to have helped; regained: share of the missing flow that came back.
          */
-        ProofOut: {
-            /** Code */
-            code: string;
+        ProofAnswer: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "not_measured" | "proven" | "better" | "unchanged";
             /** Regained */
             regained: number | null;
             /** Rows */
-            rows: components["schemas"]["ComparisonOut"][];
+            rows: components["schemas"]["ComparisonAnswer"][];
             /** Text */
             text: string;
         };
         /**
-         * Q
-         * @description A quantity.
+         * Quantity
+         * @description A number with its unit.
          */
-        Q: {
+        Quantity: {
             /** Unit */
             unit: string;
             /** Value */
             value: number;
+        };
+        /**
+         * ReadingAnswer
+         * @description A reading; canonical: its number in the kind's canonical unit.
+         */
+        ReadingAnswer: {
+            /** At */
+            at: string | null;
+            /** By */
+            by: string;
+            canonical: components["schemas"]["Quantity"];
+            /** Heat On */
+            heat_on: boolean;
+            /** Id */
+            id: string;
+            /** In Force */
+            in_force: boolean;
+            /** Instrument */
+            instrument: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "before" | "after";
+            /** Supersedes */
+            supersedes: string | null;
+            /** Typed */
+            typed: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+            /** Withdrawn */
+            withdrawn: boolean;
         };
         /**
          * ReadingIn
@@ -3216,43 +3237,18 @@ export interface components {
             visit?: string | null;
         };
         /**
-         * ReadingOut
-         * @description A reading; canonical: its number in the kind's canonical unit.
+         * ReadingSpeaks
+         * @description What a kind of reading adds to the odds of a fault, in nats.
          */
-        ReadingOut: {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** By */
-            by: string;
-            canonical: components["schemas"]["Q"];
-            /** Heat On */
-            heat_on: boolean;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** In Force */
-            in_force: boolean;
-            /** Instrument */
-            instrument: string;
-            /** Kind */
-            kind: string;
-            /** Phase */
-            phase: string;
-            /** Supersedes */
-            supersedes: string | null;
-            /** Typed */
-            typed: string;
-            /** Unit */
-            unit: string;
-            /** Value */
-            value: number;
-            /** Withdrawn */
-            withdrawn: boolean;
+        ReadingSpeaks: {
+            /** Ids */
+            ids: string[];
+            /** Nats */
+            nats: number;
+            /** Reading */
+            reading: string;
+            /** Towards */
+            towards: string;
         };
         /**
          * RecognisedOut
@@ -3297,6 +3293,26 @@ export interface components {
             snapshot: components["schemas"]["SnapshotOut"];
         };
         /**
+         * RunAnswer
+         * @description A vent run as drawn, judged at a flow.
+         */
+        RunAnswer: {
+            air_speed: components["schemas"]["Quantity"];
+            allowed_length: components["schemas"]["Quantity"];
+            /** Check */
+            check: string;
+            code_profile: components["schemas"]["CodeProfileAnswer"];
+            fittings_allowance: components["schemas"]["Quantity"];
+            length: components["schemas"]["Quantity"];
+            /** Pieces */
+            pieces: components["schemas"]["RunPieceAnswer"][];
+            pressure_drop: components["schemas"]["Quantity"];
+            /** Warnings */
+            warnings: components["schemas"]["RunWarningAnswer"][];
+            /** Within Allowance */
+            within_allowance: boolean;
+        };
+        /**
          * RunIn
          * @description The vent run as it is drawn, in the keys of warm-draft/vent; null takes it away.
          */
@@ -3314,39 +3330,19 @@ export interface components {
             } | null;
         };
         /**
-         * RunOut
-         * @description The vent run as drawn, judged at this machine's healthy flow.
-         */
-        RunOut: {
-            air_speed: components["schemas"]["Q"];
-            allowed_length: components["schemas"]["Q"];
-            /** Check */
-            check: string;
-            code_profile: components["schemas"]["CodeProfileOut"];
-            fittings_allowance: components["schemas"]["Q"];
-            length: components["schemas"]["Q"];
-            /** Pieces */
-            pieces: components["schemas"]["RunPieceOut"][];
-            pressure_drop: components["schemas"]["Q"];
-            /** Warnings */
-            warnings: components["schemas"]["RunWarningOut"][];
-            /** Within Allowance */
-            within_allowance: boolean;
-        };
-        /**
-         * RunPieceOut
+         * RunPieceAnswer
          * @description A piece of the run and what it loses.
          */
-        RunPieceOut: {
+        RunPieceAnswer: {
             /** Piece */
             piece: string;
-            pressure_drop: components["schemas"]["Q"];
+            pressure_drop: components["schemas"]["Quantity"];
         };
         /**
-         * RunWarningOut
+         * RunWarningAnswer
          * @description What a run breaks: a sentence with its clause's topic.
          */
-        RunWarningOut: {
+        RunWarningAnswer: {
             /** Code */
             code: string;
             /** Text */
@@ -3355,20 +3351,20 @@ export interface components {
             topic: string;
         };
         /**
-         * SentenceOut
+         * Sentence
          * @description A code and its words.
          */
-        SentenceOut: {
+        Sentence: {
             /** Code */
             code: string;
             /** Text */
             text: string;
         };
         /**
-         * SeverityOut
-         * @description How bad; eight chances in ten between low and high.
+         * SeverityAnswer
+         * @description How bad, one chance in ten on either side.
          */
-        SeverityOut: {
+        SeverityAnswer: {
             /** High */
             high: number;
             /** Low */
@@ -3424,60 +3420,53 @@ export interface components {
             /** Circumstances */
             circumstances: string[];
             /** Close */
-            close: components["schemas"]["StepOut"][];
+            close: components["schemas"]["StepAnswer"][];
             /** Complaints */
             complaints: string[];
-            confirmed_cause: components["schemas"]["CauseOut"] | null;
-            draft_line: components["schemas"]["DraftLineOut"];
+            confirmed_cause: components["schemas"]["CauseAnswer"] | null;
+            draft_line: components["schemas"]["DraftLineAnswer"];
             /** Faults */
-            faults: components["schemas"]["FaultOut"][];
+            faults: components["schemas"]["FaultAnswer"][];
             /** Findings */
-            findings: components["schemas"]["FindingOut"][];
-            headline: components["schemas"]["Headline"];
+            findings: components["schemas"]["FindingAnswer"][];
+            headline: components["schemas"]["HeadlineAnswer"];
             left: components["schemas"]["LeftOut"] | null;
             machine: components["schemas"]["MachineSeen"];
             /** Marks */
-            marks: components["schemas"]["MarkOut"][];
+            marks: components["schemas"]["MarkAnswer"][];
             /** Mend */
-            mend: components["schemas"]["StepOut"][];
+            mend: components["schemas"]["StepAnswer"][];
             /** Open */
-            open: components["schemas"]["StepOut"][];
+            open: components["schemas"]["StepAnswer"][];
             /**
              * Override
              * @default
              */
             override: string;
             place: components["schemas"]["PlaceSeen"];
-            proof: components["schemas"]["ProofOut"];
+            proof: components["schemas"]["ProofAnswer"];
             /** Readings */
-            readings: components["schemas"]["ReadingOut"][];
+            readings: components["schemas"]["ReadingAnswer"][];
             /** Safety */
-            safety: components["schemas"]["StepOut"][];
+            safety: components["schemas"]["StepAnswer"][];
             /** Said */
             said: string;
             /** Technician */
             technician: string;
             /** Title */
             title: string;
-            working_cause: components["schemas"]["CauseOut"] | null;
+            /**
+             * Words
+             * @default {}
+             */
+            words: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
+            working_cause: components["schemas"]["CauseAnswer"] | null;
             /** Workshop */
             workshop: string;
-        };
-        /**
-         * SpeaksOut
-         * @description What one piece of evidence adds to the odds of a fault, in nats.
-         */
-        SpeaksOut: {
-            /** Check */
-            check?: string | null;
-            /** Ids */
-            ids: string[];
-            /** Nats */
-            nats: number;
-            /** Reading */
-            reading?: string | null;
-            /** Towards */
-            towards: string;
         };
         /**
          * SpeedsIn
@@ -3509,24 +3498,30 @@ export interface components {
             values: number[];
         };
         /**
-         * StageOut
+         * StageAnswer
          * @description A stage: done, open or not needed, and how many of its steps are settled.
          */
-        StageOut: {
+        StageAnswer: {
             /** Of */
             of: number;
             /** Settled */
             settled: number;
-            /** Stage */
-            stage: string;
-            /** State */
-            state: string;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "complaint" | "make_safe" | "measure" | "cause" | "open" | "mend" | "close" | "prove" | "hand_over";
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "done" | "open" | "not_needed";
         };
         /**
-         * StepOut
+         * StepAnswer
          * @description A step as it is shown.
          */
-        StepOut: {
+        StepAnswer: {
             /** Cautions */
             cautions: string[];
             /** Check */
@@ -3559,16 +3554,28 @@ export interface components {
             why: string;
         };
         /**
-         * StoryOut
+         * StoryAnswer
          * @description One way it could be.
          */
-        StoryOut: {
+        StoryAnswer: {
             /** Fault */
             fault: string;
             /** Probability */
             probability: number;
             /** Profile */
-            profile: components["schemas"]["NodeOut"][];
+            profile: components["schemas"]["NodePressure"][];
+        };
+        /**
+         * ToldAnswer
+         * @description What was told of one complaint.
+         */
+        ToldAnswer: {
+            /** How Often */
+            how_often: string;
+            /** Since */
+            since: string;
+            /** What */
+            what: string;
         };
         /**
          * ToldIn
@@ -3592,22 +3599,10 @@ export interface components {
             what: string;
         };
         /**
-         * ToldOut
-         * @description What was told of one complaint.
-         */
-        ToldOut: {
-            /** How Often */
-            how_often: string;
-            /** Since */
-            since: string;
-            /** What */
-            what: string;
-        };
-        /**
-         * ToolOut
+         * ToolAnswer
          * @description A driver to take along, what else fits, and the operations that go without it when it is not in the bag.
          */
-        ToolOut: {
+        ToolAnswer: {
             /** Fits Also */
             fits_also: string[];
             /** Operations */
@@ -3626,10 +3621,10 @@ export interface components {
             said: string;
         };
         /**
-         * TripOut
-         * @description A thermostat that opened.
+         * TripAnswer
+         * @description A thermostat or one-shot part that opened.
          */
-        TripOut: {
+        TripAnswer: {
             /** Limit */
             limit: string;
             /** Minute */
@@ -3654,57 +3649,63 @@ export interface components {
             unit: string;
         };
         /**
-         * VerdictOut
-         * @description What the facts say of the cause; the same numbers as `./warm core diagnose` of the exported job.
+         * VerdictAnswer
+         * @description What the facts say of the cause. All lists are complete, best first.
          */
-        VerdictOut: {
+        VerdictAnswer: {
             /** Consequences */
-            consequences: components["schemas"]["ConsequenceOut"][];
-            draft_line: components["schemas"]["DraftLineOut"];
+            consequences: components["schemas"]["ConsequenceAnswer"][];
+            draft_line: components["schemas"]["DraftLineAnswer"];
             /** Elements */
-            elements: components["schemas"]["ElementOut"][];
+            elements: components["schemas"]["ElementAnswer"][];
             /** Faults */
-            faults: components["schemas"]["FaultOut"][];
+            faults: components["schemas"]["FaultAnswer"][];
             /** For And Against */
-            for_and_against: components["schemas"]["SpeaksOut"][];
-            headline: components["schemas"]["Headline"];
+            for_and_against: (components["schemas"]["ReadingSpeaks"] | components["schemas"]["CheckSpeaks"])[];
+            headline: components["schemas"]["HeadlineAnswer"];
             /** Inseparable */
             inseparable: string[][];
             /** Lamps */
-            lamps: components["schemas"]["LampOut"][];
+            lamps: components["schemas"]["LampAnswer"][];
             /** Misfits */
-            misfits: components["schemas"]["MisfitOut"][];
+            misfits: components["schemas"]["MisfitAnswer"][];
             /** Model Version */
             model_version: string;
             /** Next Checks */
-            next_checks: components["schemas"]["NextCheckOut"][];
-            operating_point: components["schemas"]["OperatingPointOut"];
+            next_checks: components["schemas"]["NextCheckAnswer"][];
+            operating_point: components["schemas"]["OperatingPointAnswer"];
             /** Pair Share */
             pair_share: number;
             /** Pairs */
-            pairs: components["schemas"]["PairOut"][];
+            pairs: components["schemas"]["PairAnswer"][];
             /** Readings */
             readings: {
-                [key: string]: components["schemas"]["ExpectedOut"];
+                [key: string]: components["schemas"]["ExpectedAnswer"];
             };
             /** Zones */
-            zones: components["schemas"]["ZoneOut"][];
+            zones: components["schemas"]["ZoneAnswer"][];
         };
         /**
          * Vocabulary
          * @description All codes with their words.
          */
         Vocabulary: {
+            /** Areas */
+            areas: components["schemas"]["Named"][];
             /** Checks */
             checks: components["schemas"]["CheckOut"][];
             /** Circumstances */
             circumstances: components["schemas"]["CircumstanceOut"][];
             /** Code Profiles */
             code_profiles: components["schemas"]["Named"][];
+            /** Colours */
+            colours: components["schemas"]["Named"][];
             /** Complaints */
             complaints: components["schemas"]["Named"][];
             /** Elements */
             elements: components["schemas"]["Named"][];
+            /** Fasteners */
+            fasteners: components["schemas"]["FastenerNamed"][];
             /** Faults */
             faults: components["schemas"]["FaultNamed"][];
             /** Instruments */
@@ -3735,36 +3736,12 @@ export interface components {
             zones: components["schemas"]["Named"][];
         };
         /**
-         * WayIn
-         * @description What is wanted of the way in: parts besides, operations to keep out or in.
-         */
-        WayIn: {
-            /**
-             * Also
-             * @default []
-             */
-            also: string[];
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /**
-             * Avoid
-             * @default []
-             */
-            avoid: string[];
-            /**
-             * Through
-             * @default []
-             */
-            through: string[];
-        };
-        /**
-         * WayOut
+         * WayAnswer
          * @description A way in: what it is called by, its minutes, what it takes and spares against the first, what else it reaches.
+         *
+         *     through, avoid: what choosing it asks for; chosen: the work goes by it.
          */
-        WayOut: {
+        WayAnswer: {
             /** Also Reaches */
             also_reaches: string[];
             /** Avoid */
@@ -3807,12 +3784,38 @@ export interface components {
             wires: number;
         };
         /**
-         * WaysOut
+         * WayIn
+         * @description What is wanted of the way in: parts besides, operations to keep out or in.
+         */
+        WayIn: {
+            /**
+             * Also
+             * @default []
+             */
+            also: string[];
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Avoid
+             * @default []
+             */
+            avoid: string[];
+            /**
+             * Through
+             * @default []
+             */
+            through: string[];
+        };
+        /**
+         * WaysAnswer
          * @description Ways side by side, what else is worth doing, what to take from the van, and where practitioners differ.
          */
-        WaysOut: {
+        WaysAnswer: {
             /** Along */
-            along: components["schemas"]["AlongOut"][];
+            along: components["schemas"]["AlongAnswer"][];
             /** Avoided */
             avoided: string[];
             /** For Two */
@@ -3824,19 +3827,23 @@ export interface components {
             /** Schools */
             schools: string[];
             /** Tools */
-            tools: components["schemas"]["ToolOut"][];
+            tools: components["schemas"]["ToolAnswer"][];
             /** Used Up */
             used_up: string[];
             /** Ways */
-            ways: components["schemas"]["WayOut"][];
+            ways: components["schemas"]["WayAnswer"][];
         };
         /**
-         * WireOut
+         * WireAnswer
          * @description A wire of an operation: off or on its terminal; notes that differ contradict.
+         *
+         *     device, terminal, colour: in words; colour_code: what it is drawn by. said: where somebody said on or off.
          */
-        WireOut: {
+        WireAnswer: {
             /** Colour */
             colour: string;
+            /** Colour Code */
+            colour_code: string;
             /** Contradicts */
             contradicts: boolean;
             /** Device */
@@ -3846,9 +3853,11 @@ export interface components {
             /** Key */
             key: string;
             /** Notes */
-            notes: components["schemas"]["NoteOut"][];
+            notes: components["schemas"]["ColourNote"][];
             /** Off */
             off: boolean;
+            /** Said */
+            said: ("on" | "off") | null;
             /** Terminal */
             terminal: string;
         };
@@ -3866,6 +3875,86 @@ export interface components {
             withdrawn: boolean;
         };
         /**
+         * WorkshopJob
+         * @description A job with everything a screen shows of it: what follows from its facts, and what the workshop keeps beside.
+         */
+        WorkshopJob: {
+            bench: components["schemas"]["BenchAnswer"] | null;
+            /**
+             * Booked For
+             * Format: date-time
+             */
+            booked_for: string;
+            /** Circuit */
+            circuit: string | null;
+            /** Circumstances */
+            circumstances: string[];
+            /** Close */
+            close: components["schemas"]["StepAnswer"][];
+            /** Complaints */
+            complaints: string[];
+            confirmed_cause: components["schemas"]["CauseAnswer"] | null;
+            /** Editions */
+            editions: number;
+            /** Findings */
+            findings: components["schemas"]["FindingAnswer"][];
+            /** Handed Over */
+            handed_over: boolean;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Known Layout */
+            known_layout: boolean;
+            /** Logs */
+            logs: components["schemas"]["LogAnswer"][];
+            machine: components["schemas"]["MachineAnswer"];
+            /** Marks */
+            marks: components["schemas"]["MarkAnswer"][];
+            /** Mend */
+            mend: components["schemas"]["StepAnswer"][];
+            /** Meter */
+            meter: components["schemas"]["MeterAnswer"][];
+            next: components["schemas"]["NextAnswer"];
+            /** Open */
+            open: components["schemas"]["StepAnswer"][];
+            /** Opened */
+            opened: string[];
+            /** Photos */
+            photos: components["schemas"]["PhotoAnswer"][];
+            place: components["schemas"]["PlaceAnswer"];
+            proof: components["schemas"]["ProofAnswer"];
+            proposed_cause: components["schemas"]["CauseAnswer"] | null;
+            /** Readings */
+            readings: components["schemas"]["ReadingAnswer"][];
+            run: components["schemas"]["RunAnswer"] | null;
+            /** Safety */
+            safety: components["schemas"]["StepAnswer"][];
+            /** Said */
+            said: string;
+            /** Stages */
+            stages: components["schemas"]["StageAnswer"][];
+            /** Stop */
+            stop: string | null;
+            /** Supply */
+            supply: string;
+            /** Title */
+            title: string;
+            /** Told */
+            told: {
+                [key: string]: components["schemas"]["ToldAnswer"];
+            };
+            /** Vent */
+            vent: {
+                [key: string]: unknown;
+            } | null;
+            verdict: components["schemas"]["VerdictAnswer"];
+            /** Version */
+            version: number;
+            working_cause: components["schemas"]["CauseAnswer"] | null;
+        };
+        /**
          * WorkshopOut
          * @description A workshop one belongs to.
          */
@@ -3881,10 +3970,10 @@ export interface components {
             role: string;
         };
         /**
-         * ZoneOut
+         * ZoneAnswer
          * @description A place and its probability.
          */
-        ZoneOut: {
+        ZoneAnswer: {
             /** Probability */
             probability: number;
             /** Zone */
@@ -4456,7 +4545,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobOut"];
+                    "application/json": components["schemas"]["WorkshopJob"];
                 };
             };
             /** @description Unauthorized */
@@ -4541,7 +4630,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobOut"];
+                    "application/json": components["schemas"]["WorkshopJob"];
                 };
             };
             /** @description Unauthorized */
@@ -4630,7 +4719,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobOut"];
+                    "application/json": components["schemas"]["WorkshopJob"];
                 };
             };
             /** @description Unauthorized */
@@ -4720,7 +4809,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobOut"];
+                    "application/json": components["schemas"]["WorkshopJob"];
                 };
             };
             /** @description Unauthorized */
@@ -4810,7 +4899,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobOut"];
+                    "application/json": components["schemas"]["WorkshopJob"];
                 };
             };
             /** @description Unauthorized */
@@ -4900,7 +4989,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobOut"];
+                    "application/json": components["schemas"]["WorkshopJob"];
                 };
             };
             /** @description Unauthorized */
@@ -4990,7 +5079,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobOut"];
+                    "application/json": components["schemas"]["WorkshopJob"];
                 };
             };
             /** @description Unauthorized */
@@ -5167,7 +5256,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobOut"];
+                    "application/json": components["schemas"]["WorkshopJob"];
                 };
             };
             /** @description Unauthorized */
@@ -5255,7 +5344,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HeatOut"];
+                    "application/json": components["schemas"]["HeatAnswer"];
                 };
             };
             /** @description Unauthorized */
@@ -5604,7 +5693,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobOut"];
+                    "application/json": components["schemas"]["WorkshopJob"];
                 };
             };
             /** @description Unauthorized */
@@ -5694,7 +5783,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobOut"];
+                    "application/json": components["schemas"]["WorkshopJob"];
                 };
             };
             /** @description Unauthorized */
@@ -5784,7 +5873,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobOut"];
+                    "application/json": components["schemas"]["WorkshopJob"];
                 };
             };
             /** @description Unauthorized */
@@ -5873,7 +5962,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobOut"];
+                    "application/json": components["schemas"]["WorkshopJob"];
                 };
             };
             /** @description Unauthorized */
@@ -5963,7 +6052,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobOut"];
+                    "application/json": components["schemas"]["WorkshopJob"];
                 };
             };
             /** @description Unauthorized */
@@ -6229,7 +6318,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobOut"];
+                    "application/json": components["schemas"]["WorkshopJob"];
                 };
             };
             /** @description Unauthorized */
@@ -6314,7 +6403,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WaysOut"];
+                    "application/json": components["schemas"]["WaysAnswer"];
                 };
             };
             /** @description Unauthorized */
@@ -6404,7 +6493,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobOut"];
+                    "application/json": components["schemas"]["WorkshopJob"];
                 };
             };
             /** @description Unauthorized */

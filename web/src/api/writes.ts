@@ -104,7 +104,7 @@ export const markStep = (job: string, facts: Omit<MarkIn, 'at'>) =>
   add(job, 'marks', { ...facts, at: at() }, `${words(facts.step)}: ${words(facts.state)}`).outcome
 
 export const count = (job: string, facts: Omit<CountIn, 'at'>) =>
-  add(job, 'counts', { ...facts, at: at() }, `${facts.key}: ${words(facts.state)}`).outcome
+  add(job, 'counts', { ...facts, at: at() }, `${words(facts.key)}: ${words(facts.state)}`).outcome
 
 export const chooseWay = (job: string, facts: Omit<WayIn, 'at'>) =>
   add(job, 'ways', { ...facts, at: at() }, 'way in').outcome

@@ -42,7 +42,7 @@ describe('ways to find out', () => {
 describe('the meter bench', () => {
   const test = {
     id: 'a',
-    phase: 'before',
+    phase: 'before' as const,
     heat_on: false,
     supersedes: null,
     withdrawn: false,
@@ -51,13 +51,13 @@ describe('the meter bench', () => {
     at: '',
     part: 'thermal_fuse',
     typed: 'needle_at_infinity',
-    instrument: 'analogue',
+    instrument: 'analogue' as const,
     isolated: true,
     part_hot: false,
     between: null,
     verdict: {
       part: 'thermal_fuse',
-      verdict: 'failed',
+      verdict: 'failed' as const,
       means: { code: 'open_one_shot', text: 'Infinity is open, not good.' },
       // biome-ignore lint/suspicious/noThenProperty: the format's own word
       then: { code: 'replace_find_cause', text: 'Find why it got hot.' },
@@ -90,7 +90,9 @@ describe('the meter bench', () => {
     await press(host, 'yes, one side is off')
     await type(host, '0.6')
     await submit(host)
-    expect(sent()).toMatchObject([{ typed: '0.6', unit: 'ohm', instrument: 'digital', lead_ohm: null }])
+    expect(sent()).toMatchObject([
+      { typed: '0.6', unit: 'ohm', instrument: 'digital' as const, lead_ohm: null },
+    ])
   })
 
   it('shows what a reading means and what to do then', async () => {

@@ -8,6 +8,7 @@ vi.mock('../api/queries', () => ({
   useWaiting: () => [],
 }))
 
+import type { NextStep } from '../api/types'
 import { useKeys } from '../app/useKeys'
 import { aJob, me, step, vocabulary } from '../test/fixtures'
 import { press, shown, submit, type } from '../test/render'
@@ -144,7 +145,7 @@ describe('steps', () => {
   })
 
   it('are undone one by one', async () => {
-    const mark = { id: '1', step: 'open.a', state: 'done', why: '', by: 'Ada', at: '' }
+    const mark = { id: '1', step: 'open.a', state: 'done' as const, why: '', by: 'Ada', at: '' }
     const host = await shown(
       <StepsPanel job={aJob({ marks: [mark] })} title="Open" steps={steps} nothing="" />,
     )
@@ -156,7 +157,14 @@ describe('steps', () => {
   it('say so when there are none, and when all are done', async () => {
     const empty = await shown(<StepsPanel job={aJob()} title="Open" steps={[]} nothing="Nothing to open." />)
     expect(empty.textContent).toContain('Nothing to open.')
-    const marks = steps.map(({ id }) => ({ id, step: id, state: 'done', why: '', by: 'Ada', at: '' }))
+    const marks = steps.map(({ id }) => ({
+      id,
+      step: id,
+      state: 'done' as const,
+      why: '',
+      by: 'Ada',
+      at: '',
+    }))
     const done = await shown(<StepsPanel job={aJob({ marks })} title="Open" steps={steps} nothing="" />)
     expect(done.textContent).toContain('All of it is done')
   })
@@ -182,7 +190,7 @@ describe('an answer', () => {
         typed: '150 pa',
         unit: 'inH2O',
         instrument: 'manometer',
-        phase: 'before',
+        phase: 'before' as const,
       },
     ])
     expect(host.querySelector('input')?.value).toBe('')
@@ -201,7 +209,7 @@ describe('an answer', () => {
 
   it('of a look is one press, and replaces the one before', async () => {
     const before = {
-      id: 'old', check: 'behind_look', result: 'round', why: '', phase: 'before', heat_on: false, supersedes: null,
+      id: 'old', check: 'behind_look', result: 'round', why: '', phase: 'before' as const, heat_on: false, supersedes: null,
       withdrawn: false, in_force: true, by: 'Ada', at: '',
     } // biome-ignore format: one line reads better
     const host = await shown(
@@ -225,14 +233,19 @@ describe('what comes next', () => {
   })
 
   it('is the step in hand where one stands at it', async () => {
-    const next = { code: 'make_safe', stage: 'make_safe', subject: 'make_safe.unplug', text: 'Make it safe' }
+    const next: NextStep = {
+      code: 'make_safe',
+      stage: 'make_safe',
+      subject: 'make_safe.unplug',
+      text: 'Make it safe',
+    }
     const host = await shown(<Card job={aJob({ next })} stage="make_safe" />)
     await press(host, 'Done: Do make_safe.unplug')
     expect(sent()).toMatchObject([{ step: 'make_safe.unplug', state: 'done' }])
   })
 
   it('is the cause to go with', async () => {
-    const next = {
+    const next: NextStep = {
       code: 'choose_cause',
       stage: 'cause',
       subject: 'hood_blocked',

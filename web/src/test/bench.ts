@@ -4,9 +4,10 @@ import { aJob, step } from './fixtures'
 /** A job at Open with something to count. */
 
 export const fastener = (changes: Partial<Fastener> = {}): Fastener => ({
-  key: 'hex head 18 mm',
+  key: 'hex_head 18 mm',
   text: '5 hex head screws, 18 mm, zinc, into plastic',
-  kind: 'hex head',
+  kind: 'hex_head',
+  head: 'hex',
   state: 'out',
   length_mm: 18,
   goes_into: 'plastic',
@@ -23,11 +24,14 @@ export const fastener = (changes: Partial<Fastener> = {}): Fastener => ({
   replaced: 0,
   missing: 0,
   left: 0,
+  said: {},
   ...changes,
 })
 
 export const compartment = (operation: string, changes: Partial<Compartment> = {}): Compartment => ({
   number: 1,
+  step: `open.${operation}`,
+  back: `close.${operation}`,
   operation,
   title: `Take off ${operation}`,
   area: 'Blower',
@@ -41,19 +45,28 @@ export const compartment = (operation: string, changes: Partial<Compartment> = {
       device: 'motor',
       terminal: 'plug',
       colour: 'white',
+      colour_code: 'white',
+      said: null,
       ground: false,
       off: false,
       notes: [],
       contradicts: false,
     },
   ],
-  parts: [{ part: 'tie', carried_over: false, settled: true, why: '' }],
+  parts: [{ part: 'tie', text: 'tie', carried_over: false, settled: true, why: '', said: null }],
   ...changes,
 })
 
 export const aBench = (changes: Partial<Bench> = {}): Bench => ({
   compartments: [compartment('cover'), compartment('wheel', { fasteners: [], wires: [], parts: [] })],
-  gate: { shut: false, holds: false, problems: [], accepted: [], orders: [], tools: ['1/4 in hex driver'] },
+  gate: {
+    clear: false,
+    holds: false,
+    discrepancies: [],
+    accepted: [],
+    orders: [],
+    tools: ['1/4 in hex driver'],
+  },
   drawing: {
     air_in: [
       [90, 30],

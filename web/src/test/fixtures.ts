@@ -1,7 +1,18 @@
-import type { Job, Me, Step, Vocabulary } from '../api/types'
+import type { Job, Me, StageName, Step, Vocabulary } from '../api/types'
 
 /** A believable job and the words around it; a test names only what it is about. */
 
+const STAGES: StageName[] = [
+  'complaint',
+  'make_safe',
+  'measure',
+  'cause',
+  'open',
+  'mend',
+  'close',
+  'prove',
+  'hand_over',
+]
 const NODES = [
   'room',
   'inlet',
@@ -91,14 +102,12 @@ export function aJob(changes: Partial<Job> = {}): Job {
     confirmed_cause: null,
     handed_over: false,
     editions: 0,
-    stages: ['complaint', 'make_safe', 'measure', 'cause', 'open', 'mend', 'close', 'prove', 'hand_over'].map(
-      (stage, i) => ({
-        stage,
-        state: i < 2 ? 'done' : 'open',
-        settled: 0,
-        of: 0,
-      }),
-    ),
+    stages: STAGES.map((stage, i) => ({
+      stage,
+      state: i < 2 ? 'done' : 'open',
+      settled: 0,
+      of: 0,
+    })),
     next: { code: 'check', stage: 'measure', subject: 'behind_look', text: 'Look behind the machine' },
     safety: [step('make_safe.unplug')],
     open: [],
@@ -191,8 +200,8 @@ export function aJob(changes: Partial<Job> = {}): Job {
         },
       ],
       for_and_against: [
-        { reading: 'outlet_static_pressure', check: null, ids: [], towards: 'vent_run_packed', nats: 20.8 },
-        { reading: null, check: 'behind_look', ids: [], towards: 'vent_run_packed', nats: -0.7 },
+        { reading: 'outlet_static_pressure', ids: [], towards: 'vent_run_packed', nats: 20.8 },
+        { check: 'behind_look', ids: [], towards: 'vent_run_packed', nats: -0.7 },
       ],
       misfits: [],
       model_version: '1',
@@ -296,6 +305,9 @@ export const vocabulary: Vocabulary = {
   circumstances: [],
   profiles: [{ code: 'full-size-electric', text: 'Full size', energy: 'electric' }],
   layouts: [],
+  fasteners: [{ code: 'screw', text: 'screw', many: 'screws', head: 'round' }],
+  colours: named(['red', 'red'], ['blue', 'blue']),
+  areas: named(['inside', 'Inside']),
   instruments: named(['manometer', 'manometer']),
   no_evidence: named(['not_possible', "can't be done here"]),
   kinds: [

@@ -93,7 +93,7 @@ export function BenchPanel({
         />
       ) : (
         <p
-          className={`mt-3 text-lg font-bold ${closing && !job.bench.gate.shut ? 'text-soft' : 'text-success'}`}
+          className={`mt-3 text-lg font-bold ${closing && !job.bench.gate.clear ? 'text-soft' : 'text-success'}`}
         >
           {closing ? 'All of it is marked as back.' : '✓ It is open.'}
         </p>
@@ -181,7 +181,7 @@ export function BenchPanel({
       {closing && current && (
         <details className="mt-4">
           <summary className="touch flex cursor-pointer items-center font-bold">
-            What the gate will ask: {job.bench.gate.problems.length} to settle so far
+            What the gate will ask: {job.bench.gate.discrepancies.length} to settle so far
           </summary>
           <GatePanel job={job} older={waiting.length > 0} />
         </details>

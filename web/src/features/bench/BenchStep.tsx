@@ -113,15 +113,15 @@ export function BenchStep({
         <CountRow
           key={row.key}
           job={job}
-          step={step}
+          place={place}
           row={row}
           closing={closing}
           asked={asked && current}
           onAsk={onAsk}
         />
       ))}
-      {place && <WireRows job={job} step={step} wires={place.wires} closing={closing} />}
-      {place && closing && <PartRows job={job} step={step} parts={place.parts} />}
+      {place && <WireRows job={job} place={place} closing={closing} />}
+      {place && closing && <PartRows job={job} place={place} />}
       <div className="mt-4 flex flex-wrap gap-2">
         {current && (
           <button

@@ -1,40 +1,38 @@
 import { useState } from 'react'
-import type { Fastener, Job, Step, UsedPart, Wire } from '../../api/types'
+import type { Compartment, CountIn, Fastener, Job, UsedPart, Wire } from '../../api/types'
 import { count } from '../../api/writes'
+import { useSignedIn } from '../../app/signedIn'
 import { canUndo } from '../../app/undo'
 import { Key } from '../../ui/Key'
 import { countsAround, recountWords } from './bench'
 
-/** Say something of one thing at the bench, with what takes it back. */
-export function say(
-  job: string,
-  step: string,
-  what: 'fastener' | 'wire' | 'part' | 'tool',
-  key: string,
-  state: string,
-  number = 1,
-  note = '',
-  undo?: { state: string; number: number },
-): void {
-  void count(job, { step, what, key, state, count: number, note })
+export type Said = Pick<CountIn, 'step' | 'what' | 'key' | 'state'> & { count?: number; note?: string }
+
+/**
+ * Say something of one thing at the bench, with what takes it back. undo: what it was before, and what to call it where
+ * taking it back is offered.
+ */
+export function say(job: string, said: Said, undo?: { says: string; state: string; count?: number }): void {
+  const body = { count: 1, note: '', ...said }
+  void count(job, body)
   if (undo)
     canUndo(job, {
-      says: `${key}: ${number} ${state}`,
-      run: () => void count(job, { step, what, key, state: undo.state, count: undo.number, note: '' }),
+      says: undo.says,
+      run: () => void count(job, { ...body, state: undo.state, count: undo.count ?? 1, note: '' }),
     })
 }
 
 /** How many came out, or went back: by thumb, or by a digit while it is asked. */
 export function CountRow({
   job,
-  step,
+  place,
   row,
   closing,
   asked,
   onAsk,
 }: {
   job: Job
-  step: Step
+  place: Compartment
   row: Fastener
   closing: boolean
   asked: boolean
@@ -55,10 +53,11 @@ export function CountRow({
       : 'How many came out?'
   const choices = more ? Array.from({ length: 21 }, (_, i) => i) : countsAround(expected)
   const set = (number: number) => {
-    say(job.id, `open.${step.operation}`, 'fastener', row.key, state, number, '', {
-      state,
-      number: said ? now : closing && loosened ? 0 : expected,
-    })
+    say(
+      job.id,
+      { step: place.step, what: 'fastener', key: row.key, state, count: number },
+      { says: row.text, state, count: said ? now : closing && loosened ? 0 : expected },
+    )
     setMore(false)
   }
   const trouble = closing ? null : recountWords(row)
@@ -114,58 +113,40 @@ export function CountRow({
   )
 }
 
-const TINT: Record<string, string> = {
-  red: '#b3382c',
-  blue: '#2f5f9e',
-  white: '#f7f2e8',
-  black: '#2b2723',
-  grey: '#8c8880',
-  green: '#3f7a3c',
-  violet: '#7a55a0',
-  yellow: '#d0a92a',
-  brown: '#7a4f2a',
-  orange: '#d9772b',
-  pink: '#d58a9b',
-}
-const tint = (colour: string) => TINT[colour.toLowerCase().split(/[ /-]/)[0] ?? ''] ?? 'transparent'
-
 /** A wire as a tag: its colour as a bar and as a word, its device, its terminal. */
 export function Tag({ wire, small = false }: { wire: Wire; small?: boolean }) {
-  const colour = wire.notes.at(-1)?.colour ?? wire.colour
+  const note = wire.notes.at(-1)
+  const code = note?.colour ?? wire.colour_code
   return (
     <span className={`flex items-center gap-2 ${small ? 'text-sm' : ''}`}>
       <span
         aria-hidden="true"
         className="border-base-content/40 h-8 w-2.5 shrink-0 rounded-full border"
-        style={{ background: tint(colour) }}
+        style={{ background: `var(--wire-${code}, transparent)` }}
       />
       <span className="leading-tight">
         <b>{wire.device}</b>
         {wire.ground && ' ⏚ ground'}
         <span className="text-soft block">
-          {wire.terminal} · {colour}
+          {wire.terminal} · {note?.text ?? wire.colour}
         </span>
       </span>
     </span>
   )
 }
 
+const nameOf = (wire: Wire) => `${wire.device} · ${wire.terminal}`
+
 /** The wires of a step. Opening: a note of the colour seen where it differs. Closing: each on its terminal. */
-export function WireRows({
-  job,
-  step,
-  wires,
-  closing,
-}: {
-  job: Job
-  step: Step
-  wires: readonly Wire[]
-  closing: boolean
-}) {
+export function WireRows({ job, place, closing }: { job: Job; place: Compartment; closing: boolean }) {
+  const { step: at, wires } = place
   if (wires.length === 0) return null
-  const at = `open.${step.operation}`
   const on = (wire: Wire, is: boolean) =>
-    say(job.id, at, 'wire', wire.key, is ? 'on' : 'off', 1, '', { state: is ? 'off' : 'on', number: 1 })
+    say(
+      job.id,
+      { step: at, what: 'wire', key: wire.key, state: is ? 'on' : 'off' },
+      { says: nameOf(wire), state: is ? 'off' : 'on' },
+    )
   const plain = wires.filter((wire) => !wire.ground && wire.off)
   return (
     <div className="mt-3">
@@ -186,7 +167,7 @@ export function WireRows({
                 type="button"
                 className="chip"
                 aria-pressed={!wire.off}
-                aria-label={`${wire.key}: on`}
+                aria-label={`${nameOf(wire)}: on`}
                 onClick={() => on(wire, wire.off)}
               >
                 {wire.off ? 'On' : '✓ on'}
@@ -212,7 +193,7 @@ export function WireRows({
         (wire) =>
           wire.contradicts && (
             <div key={wire.key} role="alert" className="border-primary mt-2 rounded-xl border-2 p-3">
-              <p className="font-bold">Two notes contradict: {wire.key}</p>
+              <p className="font-bold">Two notes contradict: {nameOf(wire)}</p>
               <Contradiction job={job} at={at} wire={wire} />
             </div>
           ),
@@ -222,13 +203,14 @@ export function WireRows({
 }
 
 function ColourNote({ job, at, wire }: { job: Job; at: string; wire: Wire }) {
+  const { vocabulary } = useSignedIn()
   const [asking, setAsking] = useState(false)
   if (!asking)
     return (
       <button
         type="button"
         className="btn btn-ghost touch px-2 text-sm"
-        aria-label={`Another colour on ${wire.key}`}
+        aria-label={`Another colour on ${nameOf(wire)}`}
         onClick={() => setAsking(true)}
       >
         other colour
@@ -238,18 +220,20 @@ function ColourNote({ job, at, wire }: { job: Job; at: string; wire: Wire }) {
     <select
       className="field max-w-32"
       autoFocus
-      aria-label={`Colour seen on ${wire.key}`}
+      aria-label={`Colour seen on ${nameOf(wire)}`}
       defaultValue=""
       onChange={(event) => {
-        say(job.id, at, 'wire', wire.key, 'noted', 1, event.target.value)
+        say(job.id, { step: at, what: 'wire', key: wire.key, state: 'noted', note: event.target.value })
         setAsking(false)
       }}
     >
       <option value="" disabled>
         colour seen
       </option>
-      {Object.keys(TINT).map((colour) => (
-        <option key={colour}>{colour}</option>
+      {vocabulary.colours.map(({ code, text }) => (
+        <option key={code} value={code}>
+          {text}
+        </option>
       ))}
     </select>
   )
@@ -265,9 +249,18 @@ export function Contradiction({ job, at, wire }: { job: Job; at: string; wire: W
           key={note.colour}
           type="button"
           className="btn btn-outline h-auto min-h-[54px] flex-col items-start gap-0 py-2"
-          onClick={() => say(job.id, at, 'wire', wire.key, 'noted', 0, note.colour)}
+          onClick={() =>
+            say(job.id, {
+              step: at,
+              what: 'wire',
+              key: wire.key,
+              state: 'noted',
+              count: 0,
+              note: note.colour,
+            })
+          }
         >
-          <span className="text-lg">{note.colour}</span>
+          <span className="text-lg">{note.text}</span>
           <span className="text-left text-sm font-normal">noted by {note.by || 'you'}; this is right</span>
         </button>
       ))}
@@ -276,17 +269,18 @@ export function Contradiction({ job, at, wire }: { job: Job; at: string; wire: W
 }
 
 /** Parts that have to be new, or that move to the new assembly. */
-export function PartRows({ job, step, parts }: { job: Job; step: Step; parts: readonly UsedPart[] }) {
+export function PartRows({ job, place }: { job: Job; place: Compartment }) {
+  const { parts } = place
   if (parts.length === 0) return null
   return (
     <ul className="mt-3 grid gap-2">
       {parts.map((part) => (
         <li key={part.part} className="flex flex-wrap items-center gap-2">
           <span className="min-w-0 flex-1">
-            <b>{part.part}</b>{' '}
+            <b>{part.text}</b>{' '}
             <span className="text-soft">{part.carried_over ? 'on the old part' : 'has to be new'}</span>
           </span>
-          <PartWords job={job.id} at={`open.${step.operation}`} part={part} />
+          <PartWords job={job.id} at={place.step} part={part} />
         </li>
       ))}
     </ul>
@@ -309,7 +303,7 @@ export function PartWords({ job, at, part }: { job: string; at: string; part: Us
         type="button"
         className="chip"
         aria-pressed="true"
-        onClick={() => say(job, at, 'part', part.part, 'unsaid')}
+        onClick={() => say(job, { step: at, what: 'part', key: part.part, state: 'unsaid' })}
       >
         ✓ said
       </button>
@@ -321,7 +315,9 @@ export function PartWords({ job, at, part }: { job: string; at: string; part: Us
           key={state}
           type="button"
           className="chip"
-          onClick={() => say(job, at, 'part', part.part, state, 1, '', { state: 'unsaid', number: 1 })}
+          onClick={() =>
+            say(job, { step: at, what: 'part', key: part.part, state }, { says: part.text, state: 'unsaid' })
+          }
         >
           {text}
         </button>

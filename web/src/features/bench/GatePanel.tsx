@@ -1,6 +1,6 @@
-import type { GateProblem, Job } from '../../api/types'
+import type { Discrepancy, Job } from '../../api/types'
 import { AskWhy } from '../../ui/AskWhy'
-import { Contradiction, PartWords, say, Tag } from './Counting'
+import { Contradiction, PartWords, type Said, say, Tag } from './Counting'
 
 /** Before a machine counts as closed: what is left over, where it belongs, and the one press that settles it. */
 export function GatePanel({ job, older }: { job: Job; older: boolean }) {
@@ -11,18 +11,20 @@ export function GatePanel({ job, older }: { job: Job; older: boolean }) {
     <section
       data-gate
       aria-label="Gate"
-      className={`rounded-xl border-2 p-4 ${gate.shut ? 'border-success' : 'border-primary'}`}
+      className={`rounded-xl border-2 p-4 ${gate.clear ? 'border-success' : 'border-primary'}`}
     >
       <h2 className="text-xl font-bold">
-        {gate.shut ? '✓ Closed: nothing left over' : `Not closed yet: ${gate.problems.length} to settle`}
+        {gate.clear
+          ? '✓ Closed: nothing left over'
+          : `Not closed yet: ${gate.discrepancies.length} to settle`}
       </h2>
       {older && (
         <p className="text-soft text-sm">As the server last judged it; what waits here is not in it yet.</p>
       )}
       <ul className="mt-2 grid gap-3">
-        {gate.problems.map((problem) => (
+        {gate.discrepancies.map((problem) => (
           <li
-            key={`${problem.code}${problem.operation}${problem.subject}`}
+            key={`${problem.code}${problem.step}${problem.subject}`}
             className="border-base-300 border-t pt-3"
           >
             <p className="font-bold">{problem.text}</p>
@@ -45,17 +47,19 @@ export function GatePanel({ job, older }: { job: Job; older: boolean }) {
           )}
         </div>
       )}
-      {!gate.shut && <LeftOver job={job} />}
+      {!gate.clear && <LeftOver job={job} />}
     </section>
   )
 }
 
-function Settle({ job, problem }: { job: Job; problem: GateProblem }) {
-  const at = `open.${problem.operation}`
-  const place = job.bench?.compartments.find((row) => row.operation === problem.operation)
+function Settle({ job, problem }: { job: Job; problem: Discrepancy }) {
+  const at = problem.step
+  const place = job.bench?.compartments.find((row) => row.step === problem.step)
   const row = place?.fasteners.find((fastener) => fastener.key === problem.subject)
   const wire = place?.wires.find((candidate) => candidate.key === problem.subject)
   const part = place?.parts.find((candidate) => candidate.part === problem.subject)
+  const ask = (state: string, count: number, rest: Partial<Said> = {}) =>
+    ({ step: at, what: 'fastener', key: problem.subject, state, count, ...rest }) satisfies Said
   const press = (text: string, run: () => void) => (
     <button type="button" className="btn btn-outline touch" onClick={run}>
       {text}
@@ -65,33 +69,29 @@ function Settle({ job, problem }: { job: Job; problem: GateProblem }) {
   switch (problem.code) {
     case 'still_loose':
       return press(problem.expected === 1 ? 'Tight now' : `All ${problem.expected} tight now`, () =>
-        say(job.id, at, 'fastener', problem.subject, 'tight', problem.expected, '', {
+        say(job.id, ask('tight', problem.expected), {
+          says: problem.text,
           state: 'tight',
-          number: problem.counted,
+          count: problem.counted,
         }),
       )
     case 'left_over':
       return (
         <div className="mt-1 flex flex-wrap gap-2">
           {press('Found its hole: all back', () =>
-            say(job.id, at, 'fastener', problem.subject, 'back', (row?.back ?? 0) + left, '', {
+            say(job.id, ask('back', (row?.back ?? 0) + left), {
+              says: problem.text,
               state: 'back',
-              number: row?.back ?? 0,
+              count: row?.back ?? 0,
             }),
           )}
-          {press('Moved to the new part', () =>
-            say(job.id, at, 'fastener', problem.subject, 'moved', (row?.moved ?? 0) + left),
-          )}
-          {press('Replaced by a new one', () =>
-            say(job.id, at, 'fastener', problem.subject, 'replaced', (row?.replaced ?? 0) + left),
-          )}
+          {press('Moved to the new part', () => say(job.id, ask('moved', (row?.moved ?? 0) + left)))}
+          {press('Replaced by a new one', () => say(job.id, ask('replaced', (row?.replaced ?? 0) + left)))}
           <AskWhy
             most={300}
             ask="Missing: why?"
             says={`Accept ${left} missing`}
-            onSay={(why) =>
-              say(job.id, at, 'fastener', problem.subject, 'missing', (row?.missing ?? 0) + left, why)
-            }
+            onSay={(note) => say(job.id, ask('missing', (row?.missing ?? 0) + left, { note }))}
           />
         </div>
       )
@@ -101,12 +101,12 @@ function Settle({ job, problem }: { job: Job; problem: GateProblem }) {
           most={300}
           ask="Missing: why?"
           says="Accept it"
-          onSay={(why) => say(job.id, at, 'fastener', problem.subject, 'missing', row?.missing ?? 1, why)}
+          onSay={(note) => say(job.id, ask('missing', row?.missing ?? 1, { note }))}
         />
       )
     case 'more_than_came':
       return press(`${problem.counted} had come out`, () =>
-        say(job.id, at, 'fastener', problem.subject, row?.state ?? 'out', problem.counted),
+        say(job.id, ask(row?.state ?? 'out', problem.counted)),
       )
     case 'wire_off':
     case 'ground_off':
@@ -114,7 +114,7 @@ function Settle({ job, problem }: { job: Job; problem: GateProblem }) {
         <div className="mt-1 flex flex-wrap items-center gap-3">
           {wire && <Tag wire={wire} />}
           {press('On its terminal, tugged', () =>
-            say(job.id, at, 'wire', problem.subject, 'on', 1, '', { state: 'off', number: 1 }),
+            say(job.id, { ...ask('on', 1), what: 'wire' }, { says: problem.text, state: 'off' }),
           )}
         </div>
       )
@@ -132,10 +132,11 @@ function Settle({ job, problem }: { job: Job; problem: GateProblem }) {
         <div className="mt-1">
           <p className="text-soft text-sm">{job.bench?.gate.tools.join(', ')}</p>
           {press(`All ${problem.expected} are in the bag`, () =>
-            say(job.id, '', 'tool', problem.subject, 'counted', problem.expected, '', {
-              state: 'counted',
-              number: 0,
-            }),
+            say(
+              job.id,
+              { ...ask('counted', problem.expected), what: 'tool' },
+              { says: problem.text, state: 'counted', count: 0 },
+            ),
           )}
         </div>
       )
@@ -145,7 +146,7 @@ function Settle({ job, problem }: { job: Job; problem: GateProblem }) {
           most={300}
           ask="Why may it stay out?"
           says="Accept it"
-          onSay={(why) => say(job.id, '', 'fastener', problem.subject, 'left_over', problem.counted, why)}
+          onSay={(note) => say(job.id, ask('left_over', problem.counted, { note }))}
         />
       )
     default:
@@ -161,7 +162,11 @@ function LeftOver({ job }: { job: Job }) {
         type="button"
         className="btn btn-ghost touch"
         onClick={() =>
-          say(job.id, '', 'fastener', 'screw', 'left_over', 1, '', { state: 'left_over', number: 0 })
+          say(
+            job.id,
+            { step: '', what: 'fastener', key: 'screw', state: 'left_over', count: 1 },
+            { says: 'one is left', state: 'left_over', count: 0 },
+          )
         }
       >
         One is left that belongs nowhere

@@ -6,25 +6,25 @@ export function Screw({ row, missing = false }: { row: Fastener; missing?: boole
   const length = drawnLength(row.length_mm)
   const look = missing ? 'fill-none stroke-primary' : 'fill-base-300 stroke-[var(--soft)]'
   const dash = missing ? '3 2' : undefined
-  if (/nut/.test(row.kind))
+  if (row.head === 'nut')
     return (
       <svg width={18} height={16} aria-hidden="true" className={look} strokeDasharray={dash}>
         <path d="M5 1h8l4 7-4 7H5L1 8z" strokeWidth={1.2} />
         <circle cx={9} cy={8} r={3} strokeWidth={1.2} />
       </svg>
     )
-  if (/clip/.test(row.kind))
+  if (row.head === 'clip')
     return (
       <svg width={30} height={16} aria-hidden="true" className={`${look} fill-none`} strokeDasharray={dash}>
         <path d="M2 13c2-14 24-14 26 0" fill="none" strokeWidth={2} />
       </svg>
     )
-  const head = /hex|bolt/.test(row.kind)
+  const head = row.head.startsWith('hex')
     ? 'M1 3l3-2h4v14H4l-3-2z'
-    : /countersunk/.test(row.kind)
+    : row.head === 'countersunk'
       ? 'M1 1l7 4v6l-7 4z'
       : 'M8 1C3 2 1 5 1 8s2 6 7 7z'
-  const washer = /washer/.test(row.kind)
+  const washer = row.head === 'hex_washer'
   return (
     <svg width={length + 14} height={16} aria-hidden="true" className={look} strokeDasharray={dash}>
       <path d={head} strokeWidth={1.2} />

@@ -37,10 +37,11 @@ export function Surprise({ job }: { job: Job }) {
         most={60}
         focus
         onSay={(what) => {
-          say(job.id, `open.surprise: ${what}`, 'fastener', 'screw', 'out', count, '', {
-            state: 'out',
-            number: 0,
-          })
+          say(
+            job.id,
+            { step: `surprise.${what}`, what: 'fastener', key: 'screw', state: 'out', count },
+            { says: what, state: 'out', count: 0 },
+          )
           setAsking(false)
         }}
       />

@@ -8,7 +8,7 @@ vi.mock('../../api/queries', () => ({
   useWays: () => ({ data: undefined }),
 }))
 
-import type { GateProblem, Job } from '../../api/types'
+import type { Discrepancy, Job } from '../../api/types'
 import { undoLast } from '../../app/undo'
 import { aBench, atTheBench, compartment, fastener } from '../../test/bench'
 import { aJob, step } from '../../test/fixtures'
@@ -45,7 +45,7 @@ describe('one operation at a time', () => {
     expect(sent()[0]).toMatchObject({
       step: 'open.cover',
       what: 'fastener',
-      key: 'hex head 18 mm',
+      key: 'hex_head 18 mm',
       state: 'out',
       count: 4,
     })
@@ -70,7 +70,7 @@ describe('one operation at a time', () => {
     const job = atTheBench({ compartments: [compartment('wheel', { fasteners: [] }), { ...place, wires }] })
     const closing = {
       ...job,
-      marks: [{ id: 'm', step: 'close.wheel', state: 'done', why: '', by: 'Ada', at: '' }],
+      marks: [{ id: 'm', step: 'close.wheel', state: 'done' as const, why: '', by: 'Ada', at: '' }],
     }
     const host = await shown(panel(closing, 'close'))
     expect(host.textContent).toContain('tight again: they never came out')
@@ -108,37 +108,37 @@ describe('the tray', () => {
 })
 
 describe('the gate', () => {
-  const problem = (code: string, changes: Partial<GateProblem> = {}): GateProblem => ({
+  const problem = (code: Discrepancy['code'], changes: Partial<Discrepancy> = {}): Discrepancy => ({
     code,
-    operation: 'cover',
-    subject: 'hex head 18 mm',
+    step: 'open.cover',
+    subject: 'hex_head 18 mm',
     expected: 5,
     counted: 4,
     text: `It stands on ${code}`,
     ...changes,
   })
-  const gate = (problems: GateProblem[], changes = {}) =>
+  const gate = (discrepancies: Discrepancy[], changes = {}) =>
     atTheBench({
       compartments: [
         compartment('cover', {
           state: 'closed',
           fasteners: [fastener({ came: 5, back: 4, left: 1 })],
-          parts: [{ part: 'tie', carried_over: false, settled: false, why: '' }],
+          parts: [{ part: 'tie', text: 'tie', carried_over: false, settled: false, why: '', said: null }],
           wires: compartment('x').wires.map((wire) => ({
             ...wire,
             off: true,
             contradicts: true,
             notes: [
-              { colour: 'red', by: 'Ada' },
-              { colour: 'blue', by: 'Wren' },
+              { colour: 'red', text: 'red', by: 'Ada' },
+              { colour: 'blue', text: 'blue', by: 'Wren' },
             ],
           })),
         }),
       ],
-      gate: { ...aBench().gate, problems, ...changes },
+      gate: { ...aBench().gate, discrepancies, ...changes },
     })
 
-  it.each([
+  it.each<[Discrepancy['code'], string, object]>([
     ['still_loose', 'All 5 tight now', { state: 'tight', count: 5 }],
     ['left_over', 'Found its hole', { state: 'back', count: 5 }],
     ['left_over', 'Moved to the new part', { state: 'moved', count: 1 }],
@@ -146,13 +146,14 @@ describe('the gate', () => {
     ['more_than_came', '4 had come out', { state: 'out', count: 4 }],
     ['tools', 'All 5 are in the bag', { what: 'tool', state: 'counted', count: 5, step: '' }],
   ])('settles %s by one press', async (code, button, body) => {
-    const host = await shown(<GatePanel job={gate([problem(code)])} older={false} />)
+    const at = code === 'tools' ? { step: '' } : {}
+    const host = await shown(<GatePanel job={gate([problem(code, at)])} older={false} />)
     expect(host.textContent).toContain(`It stands on ${code}`)
     await press(host, button)
     expect(sent()[0]).toMatchObject(body)
   })
 
-  it.each([
+  it.each<[Discrepancy['code'], string, object]>([
     ['wire_off', 'On its terminal', { what: 'wire', state: 'on' }],
     ['wire_contradicts', 'blue', { what: 'wire', state: 'noted', count: 0, note: 'blue' }],
   ])('settles %s at its wire', async (code, button, body) => {
@@ -178,7 +179,7 @@ describe('the gate', () => {
   it('says what was accepted, what to order, and that nothing is left over', async () => {
     const accepted = [problem('missing', { text: '1 screw missing: ordered' })]
     const host = await shown(
-      <GatePanel job={gate([], { shut: true, accepted, orders: ['1 hex head screw'] })} older={true} />,
+      <GatePanel job={gate([], { clear: true, accepted, orders: ['1 hex head screw'] })} older={true} />,
     )
     expect(host.textContent).toContain('✓ Closed: nothing left over')
     expect(host.textContent).toContain('1 screw missing: ordered')

@@ -191,7 +191,7 @@ function ForAndAgainst({ verdict }: { verdict: Verdict }) {
   if (!first) return null
   const most = Math.max(...rows.map((row) => Math.abs(row.nats)), 1)
   const name = (row: (typeof rows)[number]) =>
-    row.reading
+    'reading' in row
       ? (vocabulary.kinds.find((kind) => kind.kind === row.reading)?.text ?? row.reading)
       : (vocabulary.checks.find((check) => check.check === row.check)?.do ?? '')
   const group = verdict.inseparable.find((faults) => faults.includes(first.towards)) ?? [first.towards]
@@ -208,7 +208,7 @@ function ForAndAgainst({ verdict }: { verdict: Verdict }) {
           const length = (Math.abs(row.nats) / most) * 48
           return (
             <li
-              key={`${row.reading}${row.check}${row.ids[0]}`}
+              key={`${'reading' in row ? row.reading : row.check}${row.ids[0]}`}
               className="grid grid-cols-[minmax(0,1fr)_5.5rem_8rem] items-center gap-3"
             >
               <span className="leading-tight">{name(row)}</span>

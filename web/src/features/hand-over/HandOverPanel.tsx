@@ -56,7 +56,7 @@ export function HandOverPanel({ job }: { job: Job }) {
       )}
       {holds && (
         <p role="status" className="text-primary mt-2 font-bold">
-          Not closed: {job.bench?.gate.problems[0]?.text}{' '}
+          Not closed: {job.bench?.gate.discrepancies[0]?.text}{' '}
           <Link to={`/jobs/${job.id}/close`} className="underline">
             Settle it at Close
           </Link>

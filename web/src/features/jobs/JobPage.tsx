@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useState } from 'react'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
-import { unheard } from '../../api/echo'
 import { useLive } from '../../api/live'
+import { unheard } from '../../api/optimistic'
 import { useJob, useWaiting } from '../../api/queries'
 import type { Job } from '../../api/types'
 import { textOf, useSignedIn } from '../../app/signedIn'
@@ -61,13 +61,14 @@ function OpenJob({ job }: { job: Job }) {
   const asked = step !== undefined && askedFor === step.id
   const ask = () => setAskedFor(step?.id ?? null)
   const digits = useMemo(() => {
-    const row = placeOf(job, step)?.fasteners[0]
-    if (!asked || !row || !step) return {}
+    const place = placeOf(job, step)
+    const row = place?.fasteners[0]
+    if (!asked || !row) return {}
     const state = bench === 'open' ? row.state : row.state === 'loosened' ? 'tight' : 'back'
     return Object.fromEntries(
       Array.from({ length: 10 }, (_, n) => [
         String(n),
-        () => say(job.id, `open.${step.operation}`, 'fastener', row.key, state, n),
+        () => say(job.id, { step: place.step, what: 'fastener', key: row.key, state, count: n }),
       ]),
     )
   }, [asked, job, step, bench])

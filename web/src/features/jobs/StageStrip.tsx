@@ -8,7 +8,7 @@ const SAID: Record<string, string> = { done: ', done', not_needed: ', not needed
 /** The nine stages in one quiet strip; the current one inked. */
 export function StageStrip({ job, stage }: { job: Job; stage: string }) {
   const { vocabulary } = useSignedIn()
-  const states = new Map(job.stages.map((row) => [row.stage, row]))
+  const states = new Map<string, Job['stages'][number]>(job.stages.map((row) => [row.stage, row]))
   return (
     <nav aria-label="Stages" className="hidden md:block">
       <ol className="grid grid-cols-9 gap-1">

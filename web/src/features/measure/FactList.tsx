@@ -1,5 +1,5 @@
 import { Link } from 'react-router'
-import { unheard } from '../../api/echo'
+import { unheard } from '../../api/optimistic'
 import { useWaiting } from '../../api/queries'
 import type { Job } from '../../api/types'
 import { withdraw } from '../../api/writes'

@@ -5,8 +5,9 @@ import { MeasurePanel } from '../measure/MeasurePanel'
 
 /** Readings after the work, each beside before and healthy; then the sentence that says whether it worked. */
 export function ProvePanel({ job, check }: { job: Job; check: string | null }) {
-  const tone =
-    { proven: 'text-success', better: 'text-warning', unchanged: 'text-error' }[job.proof.code] ?? ''
+  const tone = { not_measured: '', proven: 'text-success', better: 'text-warning', unchanged: 'text-error' }[
+    job.proof.code
+  ]
   const wanted = check ?? job.proof.rows.find((row) => row.after === null)?.kind ?? 'outlet_flow'
   return (
     <div>

@@ -1,0 +1,200 @@
+"""A job as a screen shows it: its state in this person's words and units, and what rows alone can tell."""
+
+from dataclasses import dataclass, fields, replace
+from datetime import datetime
+from typing import Any, TypeVar
+from uuid import UUID
+
+from jobs.facts.document import facts_of, named_in_a_file
+from jobs.models import Fact, Job, Photo
+from machines.models import Machine, Place
+from people.habits import Habits
+from people.may import Member
+from warmdraft.answers import JobAnswer, headline_answer, job_answer
+from warmdraft.answers.facts import ObservationAnswer
+from warmdraft.machine import profile_titles
+from warmdraft.teardown import Layout
+from warmdraft.words import English, Words
+from warmdraft.work import STAGES, JobFacts, Viewer, state_of
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ToldAnswer:
+    """What was told of one complaint."""
+
+    since: str
+    how_often: str
+    what: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlaceSeen:
+    """A place as a record freezes it."""
+
+    id: UUID
+    name: str
+    address: str
+    contact: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlaceAnswer(PlaceSeen):
+    """The place of a job; version: what a change of it is based on."""
+
+    version: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MachineSeen:
+    """A machine as a record freezes it."""
+
+    id: UUID
+    name: str
+    profile: str
+    profile_title: str
+    layout: str
+    energy: str
+    supply: str
+    variant: dict[str, str]
+    age_years: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MachineAnswer(MachineSeen):
+    """The machine of a job; version: what a change of it is based on."""
+
+    version: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PhotoAnswer:
+    """A photo of the job: where it is, how large, and the step it is of, if any."""
+
+    id: UUID
+    url: str
+    width: int
+    height: int
+    step: str
+    by: str
+    at: datetime
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WorkshopJob(JobAnswer):
+    """A job with everything a screen shows of it: what follows from its facts, and what the workshop keeps beside."""
+
+    id: UUID
+    version: int
+    title: str
+    told: dict[str, ToldAnswer]
+    said: str
+    booked_for: datetime
+    place: PlaceAnswer
+    machine: MachineAnswer
+    vent: dict[str, Any] | None
+    photos: list[PhotoAnswer]
+    editions: int
+
+
+def words_of(who: Member) -> Words:
+    """The language and the units of this person."""
+    return English(Habits(**who.person.habits).units())
+
+
+def viewer_of(who: Member) -> Viewer:
+    """What this person carries, and what they are qualified for."""
+    carries = Habits(**who.person.habits).carries
+    return Viewer(None if carries is None else frozenset(carries), who.qualifications)
+
+
+def _by(words: Words, fact: Fact) -> str:
+    """Who did it; of what a file brought in: who the file says, and who brought it."""
+    return words.from_file(fact.by_name, fact.by.name) if fact.from_file else named_in_a_file(fact)
+
+
+def _place(place: Place) -> PlaceAnswer:
+    return PlaceAnswer(
+        id=place.id, name=place.name, address=place.address, contact=place.contact, version=place.version
+    )
+
+
+def _machine(machine: Machine) -> MachineAnswer:
+    return MachineAnswer(
+        id=machine.id, name=machine.name, profile=machine.profile, profile_title=profile_titles()[machine.profile],
+        layout=machine.layout, energy=machine.energy, supply=machine.supply, variant=machine.variant or {},
+        age_years=machine.age_years, version=machine.version,
+    )  # fmt: skip
+
+
+def _photo(photo: Photo) -> PhotoAnswer:
+    picture = photo.picture
+    return PhotoAnswer(id=photo.id, url=f"/api/v1/photos/{picture.sha256}", width=picture.width,
+                       height=picture.height, step=photo.step, by=photo.by.name, at=photo.at)  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Known:
+    """A job, and its facts with the way into its machine: what does not depend on who asks."""
+
+    job: Job
+    facts: JobFacts
+
+
+def known_of(job: Job, layout: Layout | None, words: Words) -> Known:
+    """Read a job's facts; asks no database. job: with all its facts; layout: as the workshop knows it."""
+    return Known(job, facts_of(job, layout, lambda fact: _by(words, fact)))
+
+
+_Answer = TypeVar("_Answer", bound=ObservationAnswer)
+
+
+def shown(known: Known, who: Member) -> WorkshopJob:
+    """Everything a screen shows of a job. One read of the facts, one verdict."""
+    job, words = known.job, words_of(who)
+    answer = job_answer(state_of(known.facts, viewer_of(who)), words)
+    came = {str(row.id): row.seq for kind in (job.readings, job.findings, job.metertests, job.logs)
+            for row in kind.all()}  # fmt: skip
+
+    def as_they_came(rows: list[_Answer]) -> list[_Answer]:
+        """What was taken back stands where it came, not behind the rest."""
+        return sorted(rows, key=lambda row: came[row.id or ""])
+
+    ordered = replace(
+        answer,
+        readings=as_they_came(answer.readings),
+        findings=as_they_came(answer.findings),
+        meter=as_they_came(answer.meter),
+        logs=as_they_came(answer.logs),
+    )
+    return WorkshopJob(
+        **{field.name: getattr(ordered, field.name) for field in fields(JobAnswer)},
+        id=job.id,
+        version=job.version,
+        title=job.title,
+        told={name: ToldAnswer(**told) for name, told in job.told.items()},
+        said=job.said,
+        booked_for=job.booked_for,
+        place=_place(job.machine.place),
+        machine=_machine(job.machine),
+        vent=job.carried.get("vent"),
+        photos=[_photo(photo) for photo in job.photos.all() if not photo.withdrawn],
+        editions=job.editions,
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class Summed:
+    """What a list says of a job, as any of its workshop sees it."""
+
+    stage: str
+    stage_number: int
+    next: str
+    headline: str
+
+
+def summed_up(known: Known) -> Summed:
+    """The same job in a line."""
+    state, words = state_of(known.facts), English()
+    said = headline_answer(state.before, state.verdict, words)
+    stage = state.next.stage
+    return Summed(stage, STAGES.index(stage) + 1, words.next(state.next), said.text)

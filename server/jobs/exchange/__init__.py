@@ -1,0 +1,1 @@
+"""Jobs in from files, and many writes in one request."""

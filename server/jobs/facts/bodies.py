@@ -1,0 +1,211 @@
+"""What the API of jobs takes, written by hand, apart from models and from the core's own types."""
+
+from typing import Annotated, Any, Literal
+from uuid import UUID
+
+from ninja import Field
+
+from shared.body import Body, Moment
+
+
+class PlaceIn(Body):
+    """A place; an id of the workshop's own or a new one made by the client.
+
+    version: of the place that was shown, where something of it is changed. as_known: it is only named; should it be
+    known, it stays as it is. A client of an earlier release says neither: then too.
+    """
+
+    id: UUID
+    name: str = Field(min_length=1, max_length=120)
+    address: str = Field("", max_length=200)
+    contact: str = Field("", max_length=120)
+    version: int | None = None
+    as_known: bool = False
+
+
+class MachineIn(Body):
+    """A machine; an id of the workshop's own or a new one made by the client.
+
+    version: of the machine that was shown, where something of it is changed. as_known: it is only named; should it be
+    known, it stays as it is. A client of an earlier release says neither: then a known machine's layout may change.
+    """
+
+    id: UUID
+    name: str = Field("", max_length=120)
+    profile: str = Field(max_length=60)
+    layout: str = Field("", max_length=60)
+    energy: Literal["electric", "gas"]
+    supply: Literal["plug", "hard_wired"]
+    variant: dict[str, str] | None = Field(default=None, max_length=20)
+    age_years: float | None = Field(default=None, ge=0, le=100)
+    version: int | None = None
+    as_known: bool = False
+
+
+class ToldIn(Body):
+    """What is told of one complaint."""
+
+    since: str = Field("", max_length=120)
+    how_often: str = Field("", max_length=120)
+    what: str = Field("", max_length=400)
+
+
+class JobIn(Body):
+    """A job as a client writes it. based_on: the version the change was made from; null for a new job."""
+
+    title: str = Field("", max_length=200)
+    complaints: list[str] = Field(max_length=50)
+    circumstances: list[str] = Field([], max_length=50)
+    told: dict[str, ToldIn] = Field({}, max_length=50)
+    said: str = Field("", max_length=4000)
+    booked_for: Moment
+    place: PlaceIn
+    machine: MachineIn
+    based_on: int | None = None
+    at: Moment
+
+
+class ObservationIn(Body):
+    """What readings and findings share."""
+
+    phase: Literal["before", "after"] = "before"
+    heat_on: bool = False
+    visit: UUID | None = None
+    supersedes: UUID | None = None
+    at: Moment
+
+
+class SpeedsIn(Body):
+    """Air speeds in a round duct, one in the middle or a traverse; or a bag's seconds to fill. The flow follows."""
+
+    method: Literal["traverse", "centre", "near_bend", "bag"]
+    bore: str = Field("4 in", min_length=1, max_length=30)
+    unit: Literal["m/s", "ft/min"] = "m/s"
+    litres: float = Field(200, ge=20, le=2000)
+    values: list[Annotated[float, Field(ge=-1e6, le=1e6)]] = Field(min_length=1, max_length=12)
+
+
+class ReadingIn(ObservationIn):
+    """A reading as it was typed: "1.03", or "1.03 in"; unit: what a bare number is taken in.
+
+    speeds: where a flow was measured as air speeds; then it counts, and typed is only what was noted beside it.
+    """
+
+    speeds: SpeedsIn | None = None
+
+    kind: str = Field(max_length=40)
+    typed: str = Field(min_length=1, max_length=60)
+    unit: str = Field(max_length=12)
+    instrument: str = Field("", max_length=40)
+
+
+class FindingIn(ObservationIn):
+    """The result of a look, or not_possible with why."""
+
+    check: str = Field(max_length=40)
+    result: str = Field(max_length=40)
+    why: str = Field("", max_length=200)
+
+
+class MeterIn(ObservationIn):
+    """What a meter showed: "0.4", "12 kohm", "open", "needle_at_infinity"; unit: what a bare number is taken in."""
+
+    part: str = Field(max_length=40)
+    instrument: Literal["digital", "analogue"]
+    isolated: bool | None = None
+    part_hot: bool = False
+    typed: str = Field(min_length=1, max_length=60)
+    unit: Literal["ohm", "kohm", "V"] = "ohm"
+    lead_ohm: float | None = Field(default=None, ge=0, le=100)
+    temperature: str | None = Field(default=None, max_length=30)
+    rated_power_w: float | None = Field(default=None, gt=0, le=100_000)
+    between: Literal["leg_leg", "leg_neutral"] | None = None
+
+
+class LogIn(ObservationIn):
+    """A log over a run: points, or the text of a CSV with columns time, kind, value, unit."""
+
+    csv: str | None = Field(default=None, max_length=2_000_000)
+    kind: str = Field("", max_length=40)
+    unit: str = Field("", max_length=12)
+    minutes: list[float] = Field(default=[], max_length=20_000)
+    values: list[float] = Field(default=[], max_length=20_000)
+    instrument: str = Field("", max_length=40)
+
+
+class RunIn(Body):
+    """The vent run as it is drawn, in the keys of warm-draft/vent; null takes it away."""
+
+    vent: dict[str, Any] | None
+    based_on: int
+    at: Moment
+
+
+class MarkIn(Body):
+    """A step done, undone, or not possible here."""
+
+    step: str = Field(min_length=1, max_length=80)
+    state: Literal["done", "undone", "not_possible"]
+    why: str = Field("", max_length=200)
+    at: Moment
+
+
+class CauseIn(Body):
+    """The cause the work goes by, what one takes it to have been, or what it turned out to be."""
+
+    kind: Literal["working", "proposed", "confirmed"]
+    fault: str = Field(max_length=40)
+    severity: float | None = None
+    heat_unexplained: bool = False
+    at: Moment
+
+
+class WithdrawIn(Body):
+    """Take a fact back, or put it back."""
+
+    withdrawn: bool
+    at: Moment
+
+
+class EditionIn(Body):
+    """Why a job that was handed over is opened again."""
+
+    why: str = Field(min_length=1, max_length=500)
+    at: Moment
+
+
+class OneWrite(Body):
+    """One of many writes: what would have been a PUT of its own."""
+
+    path: str = Field(max_length=300)
+    body: dict[str, Any]
+
+
+class ManyWrites(Body):
+    """Writes that waited on a device, in the order they were made."""
+
+    writes: list[OneWrite] = Field(min_length=1, max_length=50)
+
+
+class CountIn(Body):
+    """Something counted or said at the bench. step: where it came off, or empty for the tools."""
+
+    step: str = Field("", max_length=80)
+    what: Literal["fastener", "wire", "part", "tool"]
+    key: str = Field(min_length=1, max_length=200)
+    state: str = Field(min_length=1, max_length=12)
+    count: int = Field(1, ge=0, le=500)
+    note: str = Field("", max_length=300)
+    at: Moment
+
+
+_Name = Annotated[str, Field(max_length=200)]
+
+
+class WayIn(Body):
+    """What is wanted of the way in: parts besides, operations to keep out or in."""
+
+    also: list[_Name] = Field([], max_length=60)
+    avoid: list[_Name] = Field([], max_length=200)
+    through: list[_Name] = Field([], max_length=200)
+    at: Moment

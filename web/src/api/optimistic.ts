@@ -1,0 +1,233 @@
+import type { Write } from './outbox'
+import type { Bench, Compartment, CountIn, Fastener, Job, UsedPart, Vocabulary, Wire } from './types'
+
+/**
+ * What waits on this device, drawn ahead of the server: hands are never held up by a line. The tray follows the core's
+ * rules (warmdraft.teardown.bench) and is held to them by cases that the core makes; the gate is not judged here.
+ */
+
+/** Facts that a verdict hears; marks and the like leave it as it is. */
+const HEARD = /\/(readings|findings|meter|logs|vent|facts)(\/|$)/
+
+type MarkState = Job['marks'][number]['state']
+type MarkBody = { step: string; state: MarkState; why?: string; at: string }
+
+function markOf(write: Write): (MarkBody & { id: string }) | undefined {
+  if (!write.path.includes('/marks/')) return undefined
+  const { body } = write
+  return typeof body === 'object' && body !== null && 'step' in body && 'state' in body
+    ? { ...(body as MarkBody), id: write.id }
+    : undefined
+}
+
+function countOf(write: Write): CountIn | undefined {
+  const { body } = write
+  return write.path.includes('/counts/') && typeof body === 'object' && body !== null && 'key' in body
+    ? (body as CountIn)
+    : undefined
+}
+
+/** The words of what came off and stands in no layout. */
+export type SurpriseWords = Pick<Vocabulary, 'fasteners' | 'areas'>
+
+/** The job with the marks and counts that wait on this device. */
+export function withWaiting(job: Job, waiting: readonly Write[], words: SurpriseWords | undefined): Job {
+  const marks = waiting.map(markOf).filter((mark) => mark !== undefined)
+  const counts = waiting.map(countOf).filter((count) => count !== undefined)
+  if (marks.length + counts.length === 0) return job
+  const settled = new Map(job.marks.map((mark) => [mark.step, mark]))
+  for (const { id, step, state, why = '', at } of marks) {
+    if (state === 'undone') settled.delete(step)
+    else settled.set(step, { id, step, state, why, at, by: '' })
+  }
+  const done = new Set([...settled.values()].filter((mark) => mark.state === 'done').map((mark) => mark.step))
+  return {
+    ...job,
+    marks: [...settled.values()],
+    bench: job.bench && benchAhead(job.bench, done, counts, words),
+  }
+}
+
+function benchAhead(
+  bench: Bench,
+  done: ReadonlySet<string>,
+  counts: readonly CountIn[],
+  words: SurpriseWords | undefined,
+): Bench {
+  const bySteps = new Map<string, CountIn[]>()
+  for (const count of counts) {
+    const step = count.step ?? ''
+    bySteps.set(step, [...(bySteps.get(step) ?? []), count])
+  }
+  const known = new Set(bench.compartments.map((place) => place.step))
+  const unknown = [...bySteps.keys()].filter((step) => !known.has(step) && SURPRISE.test(step))
+  const planned = bench.compartments.filter((place) => place.back !== null)
+  const surprises = [
+    ...bench.compartments.filter((place) => place.back === null),
+    ...unknown.map((step) => emptySurprise(step, words)),
+  ]
+  const places = [...planned, ...surprises.sort((one, other) => (one.step < other.step ? -1 : 1))]
+  return {
+    ...bench,
+    compartments: places
+      .map((place) => placeAhead(place, done, bySteps.get(place.step) ?? [], words))
+      .filter((place) => place.back !== null || place.fasteners.length > 0)
+      .map((place, i) => ({ ...place, number: i + 1 })),
+  }
+}
+
+/** A compartment as it stands after what was marked and counted since the server spoke. */
+function placeAhead(
+  place: Compartment,
+  done: ReadonlySet<string>,
+  counts: readonly CountIn[],
+  words: SurpriseWords | undefined,
+): Compartment {
+  const surprise = place.back === null
+  const off = surprise || done.has(place.step)
+  const back = place.back !== null && done.has(place.back)
+  const of = (what: CountIn['what'], key: string) =>
+    counts.filter((count) => count.what === what && count.key === key)
+  const rows = surprise ? withNewKinds(place.fasteners, counts, words) : place.fasteners
+  const fasteners = rows
+    .map((row) => fastenerAhead(row, off, back, of('fastener', row.key), surprise, words))
+    .filter((row) => !surprise || row.counted)
+  const wires = place.wires.map((wire) => wireAhead(wire, off, of('wire', wire.key)))
+  const parts = place.parts.map((part) => partAhead(part, off, of('part', part.part)))
+  const state = back ? 'closed' : off ? 'open' : 'waiting'
+  const full =
+    state === 'open' ||
+    fasteners.some((row) => row.left !== 0) ||
+    wires.some((wire) => wire.off) ||
+    parts.some((part) => !part.settled)
+  return { ...place, state, full, fasteners, wires, parts }
+}
+
+function fastenerAhead(
+  row: Fastener,
+  off: boolean,
+  back: boolean,
+  counts: readonly CountIn[],
+  surprise: boolean,
+  words: SurpriseWords | undefined,
+): Fastener {
+  let said: Record<string, number> = { ...row.said }
+  for (const { state, count = 1 } of counts) {
+    // a surprise counted as none never was; what is said of it before it is found says nothing
+    if (surprise && state === 'out' && count === 0) said = {}
+    else if (!surprise || state === 'out' || said.out !== undefined) said[state] = count
+  }
+  // of a surprise nobody expected anything: as many belong there as were said to come off
+  const expected = surprise ? (said.out ?? 0) : row.expected
+  const came = said[row.state] ?? (off ? expected : 0)
+  const [moved, replaced, missing] = [said.moved ?? 0, said.replaced ?? 0, said.missing ?? 0]
+  const gone = moved + replaced + missing
+  const returned =
+    row.state === 'loosened' ? (said.tight ?? 0) : (said.back ?? (back ? Math.max(0, came - gone) : 0))
+  const counted = row.state in said
+  return {
+    ...row,
+    ...(surprise ? { text: fastenerWords(row.kind, expected, words) } : {}),
+    expected,
+    came,
+    counted,
+    differs: counted && came !== expected,
+    back: returned,
+    moved,
+    replaced,
+    missing,
+    left: came - returned - gone,
+    said,
+  }
+}
+
+function wireAhead(wire: Wire, off: boolean, counts: readonly CountIn[]): Wire {
+  const words = counts.filter(({ state }) => state === 'on' || state === 'off')
+  const said = (words.at(-1)?.state as Wire['said'] | undefined) ?? wire.said
+  const notes = [...wire.notes]
+  for (const { state, count = 1, note = '' } of counts) {
+    if (state !== 'noted') continue
+    // a note of nothing counted settles what contradicted before it
+    if (count === 0) notes.length = 0
+    notes.push({ colour: note, text: note, by: '' })
+  }
+  const contradicts = new Set(notes.map(({ colour }) => colour.trim().toLowerCase())).size > 1
+  return { ...wire, said, off: said === null ? off : said === 'off', notes, contradicts }
+}
+
+function partAhead(part: UsedPart, off: boolean, counts: readonly CountIn[]): UsedPart {
+  const last = counts.at(-1)
+  const said = last ? (last.state === 'unsaid' ? null : last.state) : part.said
+  const why = last ? (said === null ? '' : (last.note ?? '')) : part.why
+  return { ...part, said, why, settled: !off || said !== null }
+}
+
+/** How steps begin that no layout knows; the rest is what whoever met it called it. */
+const SURPRISE = /^surprise\./
+
+function emptySurprise(step: string, words: SurpriseWords | undefined): Compartment {
+  const name = step.replace(SURPRISE, '')
+  return {
+    number: 0,
+    step,
+    back: null,
+    operation: name,
+    title: name.split(':')[0]?.split(',')[0] ?? name,
+    area: words?.areas.find((area) => area.code === 'inside')?.text ?? '',
+    state: 'open',
+    full: true,
+    shows: [],
+    fasteners: [],
+    wires: [],
+    parts: [],
+  }
+}
+
+/** The fasteners of a surprise, with kinds that nobody had counted there before. */
+function withNewKinds(
+  rows: readonly Fastener[],
+  counts: readonly CountIn[],
+  words: SurpriseWords | undefined,
+): Fastener[] {
+  const known = new Set(rows.map((row) => row.key))
+  const kinds = new Set(
+    counts
+      .filter(({ what, state, key }) => what === 'fastener' && state === 'out' && !known.has(key))
+      .map(({ key }) => key),
+  )
+  const all = [...rows, ...[...kinds].map((kind) => newFastener(kind, words))]
+  return all.sort((one, other) => (one.key < other.key ? -1 : 1))
+}
+
+const newFastener = (kind: string, words: SurpriseWords | undefined): Fastener => ({
+  key: kind,
+  text: kind,
+  kind,
+  head: words?.fasteners.find((row) => row.code === kind)?.head ?? 'round',
+  state: 'out',
+  length_mm: null,
+  goes_into: null,
+  finish: null,
+  hidden: null,
+  holds: null,
+  drop_hazard: false,
+  expected: 0,
+  came: 0,
+  counted: false,
+  differs: false,
+  back: 0,
+  moved: 0,
+  replaced: 0,
+  missing: 0,
+  left: 0,
+  said: {},
+})
+
+function fastenerWords(kind: string, count: number, words: SurpriseWords | undefined): string {
+  const row = words?.fasteners.find((known) => known.code === kind)
+  return `${count} ${row ? (count === 1 ? row.text : row.many) : kind}`
+}
+
+/** How many facts the verdict on the screen has not heard of yet. */
+export const unheard = (waiting: readonly Write[]): number =>
+  waiting.filter((write) => HEARD.test(write.path)).length
