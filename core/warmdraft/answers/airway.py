@@ -12,7 +12,7 @@ from warmdraft.faults import supposed_state
 from warmdraft.jobfile import Job
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class ProfileRow:
     """An element of the airway: its flow, and the pressure on either side, gauge."""
 
@@ -22,7 +22,7 @@ class ProfileRow:
     pressure_out: Quantity
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class AirwayAnswer:
     """Operating point, profile room to outdoors, and every reading that the model predicts."""
 

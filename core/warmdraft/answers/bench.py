@@ -12,7 +12,7 @@ from warmdraft.words import Words
 from warmdraft.work import Bench, WorkPlan
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class FastenerAnswer:
     """Fasteners of one kind of an operation, by where they are; left: out and not accounted for.
 
@@ -43,7 +43,7 @@ class FastenerAnswer:
     said: dict[str, int]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class ColourNote:
     """What somebody noted of a wire's colour: a code of ours, or their own word."""
 
@@ -52,7 +52,7 @@ class ColourNote:
     by: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class WireAnswer:
     """A wire of an operation: off or on its terminal; notes that differ contradict.
 
@@ -71,7 +71,7 @@ class WireAnswer:
     said: Literal["on", "off"] | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class PartAnswer:
     """A part that has to be new, or that moves to a new assembly; settled: nothing is to be said of it."""
 
@@ -83,7 +83,7 @@ class PartAnswer:
     said: str | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class CompartmentAnswer:
     """What one operation leaves on the bench. step: what its counts name, and what takes it off; back: what puts it
     back, null for a surprise, which stands in no layout. shows: shapes of the drawing.
@@ -103,7 +103,7 @@ class CompartmentAnswer:
     parts: list[PartAnswer]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class DiscrepancyAnswer:
     """What the gate stands on, or what was accepted with a reason."""
 
@@ -115,7 +115,7 @@ class DiscrepancyAnswer:
     text: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class GateAnswer:
     """Whether the machine is closed: what holds the gate, what was accepted, what has to be ordered for it.
 
@@ -130,7 +130,7 @@ class GateAnswer:
     tools: list[str]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class BenchAnswer:
     """The bench of a job; minutes: what is planned of opening and closing, and what steps have taken."""
 

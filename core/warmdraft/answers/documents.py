@@ -45,7 +45,7 @@ def vent_answer(value: Any, words: Words) -> RunAnswer:
     return run_answer(drawn, found, words)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class MeterVerdicts:
     """Verdicts on meter tests, in their order."""
 

@@ -13,7 +13,7 @@ from warmdraft.heat.drying import DRY_MOISTURE
 from warmdraft.jobfile import Job
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class TripAnswer:
     """A thermostat or one-shot part that opened."""
 
@@ -21,7 +21,7 @@ class TripAnswer:
     minute: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class DryAnswer:
     """One run of a load; minutes: null with stopped_by where it never gets dry."""
 

@@ -16,7 +16,7 @@ from warmdraft.work import Cause, JobState, Mark, Observation, Phase
 from warmdraft.work.facts import MarkState
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, kw_only=True)
 class ObservationAnswer:
     """What readings, findings, meter tests and logs share; in_force: nothing stands in for it, nobody took it back.
 
@@ -33,7 +33,7 @@ class ObservationAnswer:
     at: datetime | None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, kw_only=True)
 class ReadingAnswer(ObservationAnswer):
     """A reading; canonical: its number in the kind's canonical unit."""
 
@@ -45,7 +45,7 @@ class ReadingAnswer(ObservationAnswer):
     instrument: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, kw_only=True)
 class FindingAnswer(ObservationAnswer):
     """A finding."""
 
@@ -54,7 +54,7 @@ class FindingAnswer(ObservationAnswer):
     why: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class Sentence:
     """A code and its words."""
 
@@ -62,7 +62,7 @@ class Sentence:
     text: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class MeterVerdictAnswer:
     """What a meter's reading means, and what to do then; expected: what a good one would show."""
 
@@ -73,7 +73,7 @@ class MeterVerdictAnswer:
     expected: Quantity | None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, kw_only=True)
 class MeterAnswer(ObservationAnswer):
     """A meter test with its verdict."""
 
@@ -86,7 +86,7 @@ class MeterAnswer(ObservationAnswer):
     verdict: MeterVerdictAnswer
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, kw_only=True)
 class LogAnswer(ObservationAnswer):
     """A log over a run, canonical unit, with the shape that was found in it and the line to draw."""
 
@@ -102,7 +102,7 @@ class LogAnswer(ObservationAnswer):
     text: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class MarkAnswer:
     """The mark in force of a step."""
 
@@ -114,7 +114,7 @@ class MarkAnswer:
     at: datetime | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class CauseAnswer:
     """A cause chosen, proposed or confirmed."""
 

@@ -15,7 +15,7 @@ from warmdraft.work import JobState
 WEEKS_A_YEAR = 52
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class Costs:
     """What a household's drying costs: loads a week, price of a kWh in its currency."""
 
@@ -24,7 +24,7 @@ class Costs:
     currency: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class MomentAnswer:
     """A row of the trace; temperatures in °C, moisture as water over dry mass."""
 
@@ -35,7 +35,7 @@ class MomentAnswer:
     heat_on: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class DryingAnswer:
     """One run of a load; minutes: null with stopped_by where it never gets dry."""
 
@@ -46,7 +46,7 @@ class DryingAnswer:
     trace: list[MomentAnswer]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class HeatAnswer:
     """A load on this machine, healthy and as the facts imply (null while nothing is known); what it takes and costs.
 

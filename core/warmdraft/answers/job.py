@@ -28,7 +28,7 @@ from warmdraft.words import Words
 from warmdraft.work import JobState
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, kw_only=True)
 class JobAnswer:
     """Everything that follows from a job's facts: facts, verdict, stages, steps, bench, proof, and what comes next.
 

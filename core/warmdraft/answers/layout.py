@@ -11,7 +11,7 @@ from warmdraft.jobfile import read_layout
 from warmdraft.teardown import Layout, Plan, plan_way
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class FastenersOut:
     """How many fasteners come out, and how many are only loosened."""
 
@@ -19,7 +19,7 @@ class FastenersOut:
     loosened: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class WireOff:
     """A wire that comes off, as the layout names it."""
 
@@ -28,7 +28,7 @@ class WireOff:
     colour: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class PlanAnswer:
     """The way of least total minutes; optimal: proven so."""
 

@@ -12,7 +12,7 @@ from warmdraft.units import UNITS
 from warmdraft.words import Words
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class ComparisonAnswer:
     """A kind of reading before and after, beside healthy; difference in words."""
 
@@ -27,7 +27,7 @@ class ComparisonAnswer:
     text: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class ProofAnswer:
     """Whether the work is shown to have helped; regained: share of the missing flow that came back."""
 

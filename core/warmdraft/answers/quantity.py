@@ -11,7 +11,7 @@ from warmdraft.checks import reading_dimensions
 from warmdraft.units import UNITS
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class Quantity:
     """A number with its unit."""
 
@@ -36,7 +36,7 @@ def reading_quantity(kind: str, value: float) -> Quantity | None:
     return quantity(value, UNITS[reading_dimensions()[kind]].canonical)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class NodePressure:
     """A pressure at a place of the air's way, gauge."""
 

@@ -10,7 +10,7 @@ from warmdraft.words import Words
 from warmdraft.work import DrawnRun
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class RunPieceAnswer:
     """A piece of the run and what it loses."""
 
@@ -18,7 +18,7 @@ class RunPieceAnswer:
     pressure_drop: Quantity
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class RunWarningAnswer:
     """What a run breaks: a sentence with its clause's topic."""
 
@@ -27,7 +27,7 @@ class RunWarningAnswer:
     text: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class CodeProfileAnswer:
     """The code profile a run was held against."""
 
@@ -36,7 +36,7 @@ class CodeProfileAnswer:
     source: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class RunAnswer:
     """A vent run as drawn, judged at a flow."""
 

@@ -10,7 +10,7 @@ from warmdraft.work import NextStep, StageName, StageState, Step
 from warmdraft.work.stages import NextCode
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class StepAnswer:
     """A step as it is shown."""
 
@@ -31,7 +31,7 @@ class StepAnswer:
     people: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class StageAnswer:
     """A stage: done, open or not needed, and how many of its steps are settled."""
 
@@ -41,7 +41,7 @@ class StageAnswer:
     of: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class NextAnswer:
     """The one thing to do next, as it stands on the one button; subject: a check, a step, a reading, a fault."""
 

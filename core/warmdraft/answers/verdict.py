@@ -21,7 +21,7 @@ from warmdraft.diagnosis.verdict import OperatingPoint
 from warmdraft.words import Words
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class HeadlineAnswer:
     """The plain sentence that stands first."""
 
@@ -32,7 +32,7 @@ class HeadlineAnswer:
     why: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class LampAnswer:
     """Heat or supply, which have no place in the air's way."""
 
@@ -41,7 +41,7 @@ class LampAnswer:
     text: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class ZoneAnswer:
     """A place and its probability."""
 
@@ -49,7 +49,7 @@ class ZoneAnswer:
     probability: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class ElementAnswer:
     """An element of the airway and the probability that the cause sits in it."""
 
@@ -57,7 +57,7 @@ class ElementAnswer:
     probability: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class SeverityAnswer:
     """How bad, one chance in ten on either side."""
 
@@ -66,7 +66,7 @@ class SeverityAnswer:
     high: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class FaultAnswer:
     """A fault with its probability, given at most one fault; severity: null where it has none."""
 
@@ -80,7 +80,7 @@ class FaultAnswer:
     severity_text: str | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class PairAnswer:
     """Two faults at once, and how likely among such pairs."""
 
@@ -88,7 +88,7 @@ class PairAnswer:
     probability: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class OperatingPointAnswer:
     """Where the machine runs."""
 
@@ -99,7 +99,7 @@ class OperatingPointAnswer:
     vent_flow: Quantity
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class ExpectedAnswer:
     """What a healthy machine reads, and what the facts imply that this one reads."""
 
@@ -107,7 +107,7 @@ class ExpectedAnswer:
     implied: Quantity | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class NowAnswer:
     """What the facts imply at a place; pinned where they leave no choice."""
 
@@ -118,7 +118,7 @@ class NowAnswer:
     pinned: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class StoryAnswer:
     """One way it could be."""
 
@@ -127,7 +127,7 @@ class StoryAnswer:
     profile: list[NodePressure]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class PointAnswer:
     """A measured pressure."""
 
@@ -139,7 +139,7 @@ class PointAnswer:
     high: Quantity
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class DraftLineAnswer:
     """The numbers of the draft line."""
 
@@ -151,7 +151,7 @@ class DraftLineAnswer:
     points: list[PointAnswer]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class NextCheckAnswer:
     """A check and what it is expected to give."""
 
@@ -169,7 +169,7 @@ class NextCheckAnswer:
     text: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class ReadingSpeaks:
     """What a kind of reading adds to the odds of a fault, in nats."""
 
@@ -179,7 +179,7 @@ class ReadingSpeaks:
     nats: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class CheckSpeaks:
     """What a look adds to the odds of a fault, in nats."""
 
@@ -189,7 +189,7 @@ class CheckSpeaks:
     nats: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class MisfitAnswer:
     """A reading that fits nothing."""
 
@@ -199,7 +199,7 @@ class MisfitAnswer:
     expected_high: Quantity | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class ConsequenceAnswer:
     """A part that got hot, and the fault it got hot for; null while none at hand explains it."""
 
@@ -208,7 +208,7 @@ class ConsequenceAnswer:
     text: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class VerdictAnswer:
     """What the facts say of the cause. All lists are complete, best first."""
 

@@ -11,7 +11,7 @@ from warmdraft.words import Words
 from warmdraft.work import JobState, wanted_parts
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class WayAnswer:
     """A way in: what it is called by, its minutes, what it takes and spares against the first, what else it reaches.
 
@@ -40,7 +40,7 @@ class WayAnswer:
     chosen: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class AlongAnswer:
     """A part worth doing while open."""
 
@@ -52,7 +52,7 @@ class AlongAnswer:
     wanted: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class ToolAnswer:
     """A driver to take along, what else fits, and the operations that go without it when it is not in the bag."""
 
@@ -61,7 +61,7 @@ class ToolAnswer:
     operations: list[str]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class WaysAnswer:
     """Ways side by side, what else is worth doing, what to take from the van, and where practitioners differ."""
 

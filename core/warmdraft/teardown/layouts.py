@@ -171,6 +171,7 @@ def layout_of(document: Mapping[str, Any]) -> Layout:
     )
 
 
+@cache
 def layout_names() -> tuple[str, ...]:
     """Layouts there are data for."""
     folder = resources.files("warmdraft").joinpath("data", "layouts")

@@ -12,6 +12,7 @@ from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from contextvars import ContextVar
 from dataclasses import dataclass, field
+from functools import cache
 from threading import Lock
 from typing import Any
 from uuid import UUID
@@ -19,7 +20,7 @@ from uuid import UUID
 from django.db import transaction
 from django.forms.models import model_to_dict
 from django.http import HttpResponse
-from pydantic_core import to_json
+from pydantic import TypeAdapter
 
 from jobs.answer import shown, summaries
 from jobs.answer.learned import layout_for, lessons_as_of
@@ -86,9 +87,14 @@ def _key(who: Member, job: Job, people_as_of: int | None) -> str:
     return json.dumps(parts, default=str, sort_keys=True)
 
 
+@cache
+def _adapter() -> TypeAdapter[shown.WorkshopJob]:
+    return TypeAdapter(shown.WorkshopJob)
+
+
 def _body(known: shown.Known, who: Member) -> bytes:
     # dataclasses of the very types that the schema is made of: nothing is checked again at every answer
-    return to_json(shown.shown(known, who), inf_nan_mode="null")
+    return _adapter().dump_json(shown.shown(known, who))
 
 
 def _json(body: bytes) -> HttpResponse:

@@ -18,7 +18,7 @@ from warmdraft.words import English, Words
 from warmdraft.work import STAGES, JobFacts, Viewer, state_of
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, kw_only=True)
 class ToldAnswer:
     """What was told of one complaint."""
 
@@ -27,7 +27,7 @@ class ToldAnswer:
     what: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, kw_only=True)
 class PlaceSeen:
     """A place as a record freezes it."""
 
@@ -37,14 +37,14 @@ class PlaceSeen:
     contact: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, kw_only=True)
 class PlaceAnswer(PlaceSeen):
     """The place of a job; version: what a change of it is based on."""
 
     version: int
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, kw_only=True)
 class MachineSeen:
     """A machine as a record freezes it."""
 
@@ -59,14 +59,14 @@ class MachineSeen:
     age_years: float | None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, kw_only=True)
 class MachineAnswer(MachineSeen):
     """The machine of a job; version: what a change of it is based on."""
 
     version: int
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, kw_only=True)
 class PhotoAnswer:
     """A photo of the job: where it is, how large, and the step it is of, if any."""
 
@@ -79,7 +79,7 @@ class PhotoAnswer:
     at: datetime
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, kw_only=True)
 class WorkshopJob(JobAnswer):
     """A job with everything a screen shows of it: what follows from its facts, and what the workshop keeps beside."""
 
