@@ -71,7 +71,7 @@ def _layouts() -> list[Layout]:
 
 def _begun(rng: random.Random, layouts: Sequence[Layout]) -> _Job:
     lay = rng.choice(layouts)
-    faults = [fault for fault in table("repairs")["fault"] if set(repair_of(fault).reach) & set(lay.parts)]
+    faults = [fault for fault in table("faults") if set(repair_of(fault).reach) & set(lay.parts)]
     facts = read_job({"format": "warm-draft/job", "version": 1}).facts
     cause = Cause(kind="working", fault=rng.choice(faults))
     return _Job(replace(facts, layout=lay, causes=(cause,)))

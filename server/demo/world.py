@@ -20,7 +20,7 @@ from people.may import Member, member
 from people.models import Membership, Person, Role, Workshop
 from reports.models import Record
 from reports.services import hand_over
-from warmdraft.checks import reading_dimensions
+from warmdraft.airway import reading_dimensions
 from warmdraft.jobfile import read_job, simulated_job
 from warmdraft.teardown import step_of
 from warmdraft.units import from_si

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
 
-from warmdraft.checks import reading_dimensions
+from warmdraft.airway import reading_dimensions
 from warmdraft.errors import UnitError
 from warmdraft.trend import LOG_KINDS
 from warmdraft.units import UNITS, Dimension, to_si

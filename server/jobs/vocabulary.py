@@ -9,8 +9,8 @@ from pydantic import Field
 
 from people.signed_in import member_of
 from shared.problems import ProblemOut
-from warmdraft.airway import NODES, READING_KINDS, TAPS
-from warmdraft.checks import LOG_TCHEBYCHEFF, NO_EVIDENCE, SWAPS, checks, instruments_for, reading_dimensions
+from warmdraft.airway import NODES, READING_KINDS, TAPS, reading_dimensions
+from warmdraft.checks import LOG_TCHEBYCHEFF, NO_EVIDENCE, SWAPS, checks, instruments_for
 from warmdraft.faults import ELEMENT_NAMES, ZONES, catalogue
 from warmdraft.machine import profile_names, profile_titles
 from warmdraft.meter import parts
@@ -226,17 +226,18 @@ def vocabulary(request: HttpRequest) -> Vocabulary:
         meter_parts=[
             MeterPartOut(
                 part=name, text=english.meter_part(name), kind=part.kind, circuit=part.circuit,
-                circuit_text=english.texts("meter_words")["circuit"][part.circuit], where=part.where,
+                circuit_text=english.texts("meter_words")["circuit"][part.circuit], where=said["where"],
                 where_in={kind: (layout(kind).electrical or {}).get(name, "") for kind in layout_names()},
-                isolate=part.isolate,
-                range=part.range, good_digital=part.good_digital, good_analogue=part.good_analogue,
+                isolate=said["isolate"],
+                range=said["range"], good_digital=said["good"]["digital"], good_analogue=said["good"]["analogue"],
                 qualified=checks()[f"meter_{name}"].qualified,
             )
             for name, part in parts().items()
+            for said in [english.texts("meter")[name]]
         ],
         code_profiles=[Named(code=name, text=profile.title) for name, profile in code_profiles().items()],
         log_kinds=[
-            LogKindOut(code=kind, text=english.word("log", kind), dimension=dimension,
+            LogKindOut(code=kind, text=english.reading(kind), dimension=dimension,
                        canonical=UNITS[dimension].canonical)
             for kind, dimension in LOG_KINDS.items()
         ],
@@ -259,7 +260,7 @@ def vocabulary(request: HttpRequest) -> Vocabulary:
             )
             for name, title in layout_titles().items()
         ],
-        instruments=[Named(code=c, text=row["words"]) for c, row in table("instruments")["instrument"].items()],
+        instruments=[Named(code=c, text=row["words"]) for c, row in table("instruments").items()],
         fasteners=[
             FastenerNamed(code=code, text=row["one"], many=row["many"], head=row["head"])
             for code, row in english.texts("hardware")["fastener"].items()
@@ -269,7 +270,7 @@ def vocabulary(request: HttpRequest) -> Vocabulary:
         no_evidence=_named("result", NO_EVIDENCE),
         kinds=[
             KindOut(
-                kind=kind, text=english.word("reading", kind), dimension=dimension,
+                kind=kind, text=english.reading(kind), dimension=dimension,
                 canonical=UNITS[dimension].canonical, tap=TAPS[kind].node if kind in TAPS else None,
                 weighed=kind in READING_KINDS, instruments=list(instruments_for(kind)),
             )

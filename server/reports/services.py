@@ -55,7 +55,7 @@ def words_used(job: WorkshopJob, words: Words) -> dict[str, dict[str, str]]:
     return {
         "complaint": {code: words.complaint(code) for code in job.complaints},
         "circumstance": {code: words.circumstance(code) for code in job.circumstances},
-        "reading": {kind: words.word("reading", kind) for kind in kinds},
+        "reading": {kind: words.reading(kind) for kind in kinds},
         "check": {row.check: words.check(row.check) for row in job.findings},
         "result": {f"{row.check}.{row.result}": words.result(row.check, row.result) for row in job.findings},
     }

@@ -13,8 +13,8 @@ from pytest import approx
 
 from strategies import exact_readings, plain
 from warmdraft.__main__ import main
+from warmdraft.airway import reading_dimensions
 from warmdraft.answers import airway_answer, diagnose_answer
-from warmdraft.checks import reading_dimensions
 from warmdraft.errors import DocumentError
 from warmdraft.faults import circumstance_names, complaint_names
 from warmdraft.jobfile import SCHEMAS, parse_json, read_job, simulated_job

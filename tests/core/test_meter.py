@@ -6,6 +6,7 @@ import pytest
 from pytest import approx
 
 from warmdraft.meter import MeterTest, judge, parts, supplies, thermistor_ohm
+from warmdraft.tables import texts
 from warmdraft.words import English
 
 OPEN = math.inf
@@ -73,8 +74,8 @@ def test_a_thermistor_follows_its_table(celsius, kohm):
 
 @pytest.mark.parametrize("part", parts())
 def test_every_part_says_where_how_and_what_good_looks_like(part):
-    row = parts()[part]
-    assert row.where and row.isolate and row.range and row.good_digital and row.good_analogue
+    row = texts("meter")[part]
+    assert row["words"] and row["where"] and row["isolate"] and row["range"] and all(row["good"].values())
 
 
 @pytest.mark.parametrize("part", parts())

@@ -51,7 +51,7 @@ def test_every_variant_is_a_sound_document(name):
         for op in lay.operations:
             assert op.area in texts("bench")["area"] and op.driver in {None, *table("drivers")}
             assert op.back and (op.check or op.area == "top" or not op.fasteners), f"{op.id}: how it goes back"
-        wanted = {part for row in table("repairs")["fault"].values() for part in row["reach"]}
+        wanted = {part for row in table("faults").values() for part in row["reach"]}
         assert wanted <= set(lay.parts), wanted - set(lay.parts)
         assert all(part in table("hardware")["part"] for part in lay.parts)
         if ("energy", "gas") in variant and name != "compact_front_duct":

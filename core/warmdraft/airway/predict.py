@@ -7,54 +7,17 @@ from dataclasses import dataclass
 import numpy as np
 
 from warmdraft.air import REFERENCE_DENSITY_KG_M3, ROOM_TEMPERATURE_C, SPECIFIC_HEAT_J_KGK, Floats
+from warmdraft.airway.kinds import READING_KINDS, TAPS
 from warmdraft.airway.operating_point import AirFlow, solve
 from warmdraft.airway.profile import NODES
 from warmdraft.airway.state import AirwayState
+from warmdraft.errors import CatalogueError
 from warmdraft.machine import Machine
-from warmdraft.units import Dimension
 
-#: Kinds of reading the airway model predicts, in the order of the last axis of `predict`, with their dimension.
-READING_KINDS: dict[str, Dimension] = {
-    "outlet_flow": "flow",
-    "outlet_static_pressure": "pressure",
-    "blower_inlet_suction": "pressure",
-    "screen_duct_suction": "pressure",
-    "wall_static_pressure": "pressure",
-    "hood_static_pressure": "pressure",
-    "hood_flow": "flow",
-    "vent_off_flow": "flow",
-    "screen_out_flow": "flow",
-    "heater_rise": "temperature_difference",
-    "exhaust_temperature": "temperature",
-    "heater_current": "current",
-    "blower_speed": "rotation",
-}
-
-#: Hot air against cold, same machine: pressures, and the rise through the heater (own assumption, from the mass flow
-#: at an exhaust of 1.06 kg/m³). Volume flows stay.
-HOT_PRESSURE_FACTOR = 0.88
-HOT_RISE_FACTOR = 1.14
 #: Share of a gas burner's gross input that heats the air; the rest leaves as water vapour. Natural gas, from memory.
 GAS_SENSIBLE_SHARE = 0.90
 #: Flow below which a heater's rise is no longer a number anyone would wait for, m³/s: keeps predictions finite.
 _STILL_AIR_M3S = 1e-4
-
-
-@dataclass(frozen=True, slots=True)
-class TapOf:
-    """Where a pressure reading sits: the node, and -1 where suction is read as a positive number."""
-
-    node: str
-    sign: int
-
-
-TAPS: dict[str, TapOf] = {
-    "outlet_static_pressure": TapOf("exhaust_pipe", 1),
-    "blower_inlet_suction": TapOf("lint_duct", -1),
-    "screen_duct_suction": TapOf("lint_screen", -1),
-    "wall_static_pressure": TapOf("transition", 1),
-    "hood_static_pressure": TapOf("run", 1),
-}
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,11 +65,10 @@ def predict(machine: Machine, state: AirwayState, conditions: Conditions, flow: 
     }
     for kind, tap in TAPS.items():
         values[kind] = tap.sign * flow.pressures[..., NODES.index(tap.node)]
+    missing = next((kind for kind in READING_KINDS if kind not in values), None)
+    if missing is not None:
+        raise CatalogueError(
+            f"readings.toml, {missing}.given: 'predicted' asks for a value of that name in airway/predict.py; add it, "
+            "or give a tap"
+        )
     return np.stack(np.broadcast_arrays(*(values[kind] for kind in READING_KINDS)), axis=-1)
-
-
-def hot_factor(kind: str) -> float:
-    """What a reading of this kind is multiplied by when the heat is on."""
-    if READING_KINDS[kind] == "pressure":
-        return HOT_PRESSURE_FACTOR
-    return HOT_RISE_FACTOR if kind == "heater_rise" else 1.0

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any, Literal
 
+from warmdraft.airway import reading_dimensions
 from warmdraft.answers.quantity import Quantity, maybe, quantity
-from warmdraft.checks import reading_dimensions
 from warmdraft.meter import MeterVerdict, parts
 from warmdraft.trend import LOG_KINDS
 from warmdraft.units import UNITS

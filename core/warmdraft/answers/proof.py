@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from warmdraft.airway import reading_dimensions
 from warmdraft.answers.quantity import Quantity, maybe, quantity
-from warmdraft.checks import reading_dimensions
 from warmdraft.proof import Proof
 from warmdraft.units import UNITS
 from warmdraft.words import Words

@@ -6,8 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from warmdraft.air import Floats
-from warmdraft.airway import NODES
-from warmdraft.checks import reading_dimensions
+from warmdraft.airway import NODES, reading_dimensions
 from warmdraft.units import UNITS
 
 

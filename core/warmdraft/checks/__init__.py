@@ -5,6 +5,7 @@ May import faults, airway, machine, units, errors. Imports numpy and the standar
 
 from warmdraft.checks.catalogue import (
     ACCESS,
+    CHECK_FILES,
     NO_EVIDENCE,
     OPENING_MINUTES,
     Check,
@@ -13,7 +14,6 @@ from warmdraft.checks.catalogue import (
     instrument_names,
     instruments_for,
     reading_bias,
-    reading_dimensions,
     reading_sd,
 )
 from warmdraft.checks.likelihood import (
@@ -30,6 +30,7 @@ from warmdraft.checks.traverse import LOG_TCHEBYCHEFF, flow_of_bag, flow_of_cent
 
 __all__ = [
     "ACCESS",
+    "CHECK_FILES",
     "LOG_TCHEBYCHEFF",
     "NO_EVIDENCE",
     "OPENING_MINUTES",
@@ -51,7 +52,6 @@ __all__ = [
     "lost_flow_weight",
     "pair_look_probability",
     "reading_bias",
-    "reading_dimensions",
     "reading_sd",
     "severity_weight",
 ]

@@ -1,20 +1,18 @@
-"""Checks as rows of data/checks/*.toml, instruments as rows of data/instruments.toml."""
+"""Checks as rows of data/readings.toml and data/checks/*.toml, instruments as rows of data/instruments.toml."""
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cache
 from typing import Any
 
-from warmdraft.airway import READING_KINDS
+from warmdraft.airway import reading_dimensions, reading_kinds
 from warmdraft.errors import CatalogueError
 from warmdraft.faults import catalogue
-from warmdraft.tables import table
-from warmdraft.units import Dimension
+from warmdraft.tables import rows, table
 
 #: The files of data/checks, in the order of the catalogue.
-FILES = ("readings", "hood_and_screen", "running", "behind", "inside", "meter", "logs")
+CHECK_FILES = ("other_instruments", "hood_and_screen", "running", "behind", "inside", "meter", "logs")
 #: How far one has to go for a check, from nothing moved to the machine opened.
 ACCESS = ("outside", "behind", "top_off", "open")
 #: What it takes to get there, minutes, once (own assumption, until the plan of the machine at hand says better).
@@ -80,13 +78,6 @@ class Check:
 
 
 def _check(name: str, row: dict[str, Any]) -> Check:
-    rows = {key: tuple(float(p) for p in values) for key, values in row.get("p", {}).items()}
-    results = tuple(row.get("results", ()))
-    for key, values in rows.items():
-        if len(values) != len(results) or not math.isclose(sum(values), 1, abs_tol=1e-9) or min(values) <= 0:
-            raise CatalogueError(f"checks, {name}.p.{key}: {values} are not {len(results)} shares that sum to 1")
-        if key not in catalogue() and key not in ("AIR", "VENT", "WHEEL", "rest"):
-            raise CatalogueError(f"checks, {name}.p: '{key}' is neither a fault nor a group")
     return Check(
         name=name,
         access=row["access"],
@@ -96,8 +87,8 @@ def _check(name: str, row: dict[str, Any]) -> Check:
         hazard=row["hazard"],
         qualified=row.get("qualified"),
         observes=row.get("observes"),
-        results=results,
-        rows=rows,
+        results=tuple(row.get("results", ())),
+        rows={key: tuple(float(p) for p in values) for key, values in row.get("p", {}).items()},
         felt=row.get("felt"),
         swap=row.get("swap"),
         heat=row.get("heat", False),
@@ -109,15 +100,16 @@ def _check(name: str, row: dict[str, Any]) -> Check:
     )
 
 
-@lru_cache(maxsize=1)
+@cache
 def checks() -> dict[str, Check]:
-    """All checks by name. Raises CatalogueError where a row contradicts itself."""
-    found = {}
-    for file in FILES:
-        for name, row in table(f"checks/{file}").items():
+    """All checks by name: those of readings, then the files in their order. Raises CatalogueError where two are one."""
+    of_readings = {name: row["check"] | {"observes": name} for name, row in table("readings").items() if "check" in row}
+    found = rows("readings", _check, of_readings)
+    for file in CHECK_FILES:
+        for name, check in rows(f"checks/{file}", _check).items():
             if name in found:
-                raise CatalogueError(f"checks/{file}.toml: '{name}' stands twice")
-            found[name] = _check(name, row)
+                raise CatalogueError(f"checks/{file}.toml, {name}: stands twice; give it a name of its own")
+            found[name] = check
     return found
 
 
@@ -126,32 +118,30 @@ def check_names() -> tuple[str, ...]:
     return tuple(checks())
 
 
-def reading_dimensions() -> dict[str, Dimension]:
-    """Every reading kind a job may hold, with its dimension: what the airway predicts, the conditions, and times."""
-    return READING_KINDS | {"supply_voltage": "voltage", "room_temperature": "temperature", "drying_minutes": "time"}
-
-
 def instrument_names() -> tuple[str, ...]:
     """Instruments a reading may name."""
-    return tuple(table("instruments")["instrument"])
+    return tuple(table("instruments"))
 
 
 def instruments_for(kind: str) -> tuple[str, ...]:
     """Instruments that read a kind; a difference of temperatures is read with what reads temperatures."""
     dimension = reading_dimensions()[kind]
     reads = "temperature" if dimension == "temperature_difference" else dimension
-    return tuple(name for name, row in table("instruments")["instrument"].items() if row["reads"] == reads)
+    return tuple(name for name, row in table("instruments").items() if row["reads"] == reads)
 
 
 def reading_sd(kind: str, instrument: str | None) -> tuple[float, float]:
     """One standard deviation of a reading: (share of the reading, absolute part in the kind's canonical unit)."""
-    book = table("instruments")
-    own = book["instrument"].get(instrument, {}) if instrument else {}
-    share, absolute = own["sd"] if own.get("reads") == READING_KINDS[kind] and "sd" in own else book["kind"][kind]
-    return float(share), float(absolute)
+    row = reading_kinds()[kind]
+    own = table("instruments").get(instrument, {}) if instrument else {}
+    if own.get("reads") == row.dimension and "sd" in own:
+        return float(own["sd"][0]), float(own["sd"][1])
+    if row.sd is None:
+        raise CatalogueError(f"readings.toml, {kind}.sd: is missing; what the model weighs has a standard deviation")
+    return row.sd
 
 
 def reading_bias(instrument: str | None) -> float:
     """What an instrument shows of what is there, as a share: it may hold up the air it measures."""
-    own = table("instruments")["instrument"].get(instrument, {}) if instrument else {}
+    own = table("instruments").get(instrument, {}) if instrument else {}
     return float(own.get("bias", 1.0))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from warmdraft.airway import HOT_RISE_FACTOR
+from warmdraft.airway import hot_factor
 from warmdraft.checks import checks
 from warmdraft.diagnosis.case import Case
 from warmdraft.faults import catalogue
@@ -45,7 +45,7 @@ def consequences(case: Case, ranked_faults: tuple[str, ...], implied_rise_k: flo
     seen = any(f.check == "power_watch" and f.result == "short_bursts" for f in case.findings)
     measured = bool(case.readings) and implied_rise_k is not None
     if measured and implied_rise_k is not None:
-        seen = seen or case.air.temperature_c + HOT_RISE_FACTOR * implied_rise_k >= limit
+        seen = seen or case.air.temperature_c + hot_factor("heater_rise") * implied_rise_k >= limit
     if seen:
         rows.append(Consequence(CYCLING, cause))
     rows.extend(Consequence(part, cause) for part in opened_one_shots(case))

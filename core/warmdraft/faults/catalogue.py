@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cache
+from typing import Any
 
-from warmdraft.errors import CatalogueError
 from warmdraft.machine import ELEMENTS
-from warmdraft.tables import table
+from warmdraft.tables import rows
 
 #: What the collar can tell apart, in the air's order; then what is not in its way.
 ZONES = (
@@ -48,34 +48,30 @@ class Fault:
         return math.sqrt(self.range[0] * self.range[1]) if self.range else None
 
 
-@lru_cache(maxsize=1)
+def _fault(name: str, row: dict[str, Any]) -> Fault:
+    span = row.get("range")
+    return Fault(
+        name=name,
+        zone=row["zone"],
+        element=row["element"],
+        effect=row["effect"],
+        target=row.get("target"),
+        prior=row["prior"],
+        range=(float(span[0]), float(span[1])) if span else None,
+        at=row.get("at"),
+        as_built=row.get("as_built", False),
+        late=row.get("late", False),
+        of_the_air=row.get("air", True),
+        groups=frozenset(row["group"]),
+        complaints=row.get("complaints", {}),
+        consequences=tuple(row["consequences"]),
+    )
+
+
+@cache
 def catalogue() -> dict[str, Fault]:
-    """All faults by name. Raises CatalogueError where a row contradicts itself."""
-    faults = {}
-    for name, row in table("faults").items():
-        span = row.get("range")
-        fault = Fault(
-            name=name,
-            zone=row["zone"],
-            element=row["element"],
-            effect=row["effect"],
-            target=row.get("target"),
-            prior=row["prior"],
-            range=(float(span[0]), float(span[1])) if span else None,
-            at=row.get("at"),
-            as_built=row.get("as_built", False),
-            late=row.get("late", False),
-            of_the_air=row.get("air", True),
-            groups=frozenset(row["group"]),
-            complaints=row.get("complaints", {}),
-            consequences=tuple(row["consequences"]),
-        )
-        if fault.zone not in ZONES or fault.element not in ELEMENT_NAMES:
-            raise CatalogueError(f"faults.toml, {name}: zone '{fault.zone}' or element '{fault.element}' is unknown")
-        if fault.effect != "nothing" and fault.range is None and fault.at is None:
-            raise CatalogueError(f"faults.toml, {name}: it acts ({fault.effect}) but has neither a range nor `at`")
-        faults[name] = fault
-    return faults
+    """All faults by name."""
+    return rows("faults", _fault)
 
 
 def fault_names() -> tuple[str, ...]:

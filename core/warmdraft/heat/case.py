@@ -5,8 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from warmdraft.air import STANDARD_PRESSURE_PA, humidity_ratio
-from warmdraft.airway import AirwayState, Conditions, solve
-from warmdraft.airway.predict import HOT_PRESSURE_FACTOR, heater_power_w
+from warmdraft.airway import HOT_PRESSURE_FACTOR, AirwayState, Conditions, heater_power_w, solve
 from warmdraft.heat.drying import GAS_VAPOUR_KG_KWH, DryingCase, Load
 from warmdraft.machine import Machine
 

@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import Any, cast
 
 from warmdraft.air import ROOM_TEMPERATURE_C, AirState
-from warmdraft.checks import reading_dimensions
+from warmdraft.airway import reading_dimensions
 from warmdraft.errors import DocumentError, LayoutError
 from warmdraft.jobfile.runs import code_profile_of, run_of
 from warmdraft.jobfile.schema import (

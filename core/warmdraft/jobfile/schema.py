@@ -8,7 +8,8 @@ from typing import Annotated, Any, Literal
 from pydantic import AfterValidator, BeforeValidator, Field, model_validator
 from pydantic_core import PydanticCustomError
 
-from warmdraft.checks import NO_EVIDENCE, check_names, checks, instrument_names, reading_dimensions
+from warmdraft.airway import reading_dimensions
+from warmdraft.checks import NO_EVIDENCE, check_names, checks, instrument_names
 from warmdraft.faults import Fault, catalogue, circumstance_names, complaint_names, fault_names
 from warmdraft.jobfile.layout_schema import Count, LayoutDocument, Name, Text
 from warmdraft.jobfile.limits import MOST_FACTS, MOST_OPERATIONS, no_more_than

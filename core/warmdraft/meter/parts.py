@@ -1,21 +1,19 @@
-"""Parts and supplies as rows of data/meter.toml."""
+"""Parts as rows of data/meter.toml, supplies as rows of data/supplies.toml."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
-from typing import Literal
+from functools import cache
+from typing import Any, Literal
 
-from warmdraft.errors import CatalogueError
-from warmdraft.tables import table
+from warmdraft.tables import rows
 
 Kind = Literal["continuity", "thermistor", "element", "insulation", "winding", "supply"]
-_SUPPLY = "supply:"
 
 
 @dataclass(frozen=True, slots=True)
 class ElectricalPart:
-    """One row: what a test of it is, and the words that lead the hands."""
+    """One row: what a test of it is; the words that lead the hands are the renderer's."""
 
     name: str
     kind: Kind
@@ -23,11 +21,6 @@ class ElectricalPart:
     one_shot: bool
     opens_hot: bool
     consequence: str | None
-    where: str
-    isolate: str
-    range: str
-    good_digital: str
-    good_analogue: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,32 +32,23 @@ class Supply:
     leg_neutral_v: float
 
 
-@lru_cache(maxsize=1)
+def _part(name: str, row: dict[str, Any]) -> ElectricalPart:
+    return ElectricalPart(
+        name=name, kind=row["kind"], circuit=row["circuit"], one_shot=row.get("one_shot", False),
+        opens_hot=row.get("opens_hot", False), consequence=row.get("consequence"),
+    )  # fmt: skip
+
+
+@cache
 def parts() -> dict[str, ElectricalPart]:
-    """All parts by name. Raises CatalogueError for a row of an unknown kind."""
-    found = {}
-    for name, row in table("meter").items():
-        if name.startswith(_SUPPLY):
-            continue
-        if row["kind"] not in ("continuity", "thermistor", "element", "insulation", "winding", "supply"):
-            raise CatalogueError(f"meter.toml, {name}: kind '{row['kind']}' is unknown")
-        found[name] = ElectricalPart(
-            name=name, kind=row["kind"], circuit=row["circuit"], one_shot=row.get("one_shot", False),
-            opens_hot=row.get("opens_hot", False), consequence=row.get("consequence"), where=row["where"],
-            isolate=row["isolate"], range=row["range"], good_digital=row["good"]["digital"],
-            good_analogue=row["good"]["analogue"],
-        )  # fmt: skip
-    return found
+    """All parts by name."""
+    return rows("meter", _part)
 
 
-@lru_cache(maxsize=1)
+@cache
 def supplies() -> dict[str, Supply]:
     """All supplies by name."""
-    return {
-        name.removeprefix(_SUPPLY): Supply(name.removeprefix(_SUPPLY), row["leg_leg"], row["leg_neutral"])
-        for name, row in table("meter").items()
-        if name.startswith(_SUPPLY)
-    }
+    return rows("supplies", lambda name, row: Supply(name, row["leg_leg"], row["leg_neutral"]))
 
 
 def supply_of(rated_v: float) -> str:

@@ -3,6 +3,6 @@
 May import diagnosis, airway, checks. Imports numpy and the standard library.
 """
 
-from warmdraft.proof.compare import Comparison, Proof, compare, proof
+from warmdraft.proof.compare import Comparison, Proof, ProofCode, Standing, compare, proof
 
-__all__ = ["Comparison", "Proof", "compare", "proof"]
+__all__ = ["Comparison", "Proof", "ProofCode", "Standing", "compare", "proof"]

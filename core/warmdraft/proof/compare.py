@@ -17,6 +17,7 @@ from warmdraft.diagnosis.hypotheses import KIND_COLUMN, hypotheses_of
 _NINE_IN_TEN = 1.645
 
 Standing = Literal["as_healthy", "low", "high"]
+ProofCode = Literal["not_measured", "proven", "better", "unchanged"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,7 +45,7 @@ class Proof:
     unchanged; regained: share of the missing flow that came back, None where it cannot be said.
     """
 
-    code: Literal["not_measured", "proven", "better", "unchanged"]
+    code: ProofCode
     regained: float | None
     rows: tuple[Comparison, ...]
 

@@ -26,7 +26,6 @@ class Repair:
 
 def repair_of(fault: str) -> Repair:
     """The repair of a fault of the catalogue."""
-    book = table("repairs")
-    row = book["fault"][fault]
-    acts = tuple(Act(name, float(book["act"][name]["minutes"])) for name in row["acts"])
-    return Repair(fault, tuple(row["reach"]), acts)
+    row, acts = table("faults")[fault], table("acts")
+    done = tuple(Act(name, float(acts[name]["minutes"])) for name in row["acts"])
+    return Repair(fault, tuple(row["reach"]), done)

@@ -3,7 +3,7 @@
     complaint.stopped      what a complaint asks to read first was read
     make_safe.NAME         an act of the safety table
     open.OPERATION         an operation of the layout taken off
-    mend.ACT               an act of the repairs table
+    mend.ACT               an act of the acts table
     close.OPERATION        an operation put back
     close.NAME             what is done before a machine is closed, of the closing table
     surprise.WORDS         what came off and stands in no layout, named by whoever met it

@@ -7,16 +7,12 @@ import io
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from warmdraft.airway import reading_kinds
 from warmdraft.errors import DocumentError, UnitError
 from warmdraft.units import Dimension, to_si
 
 #: Kinds that may be logged, with their dimension.
-LOG_KINDS: dict[str, Dimension] = {
-    "outlet_flow": "flow", "hood_flow": "flow", "vent_off_flow": "flow", "blower_speed": "rotation",
-    "heater_current": "current", "exhaust_temperature": "temperature", "heater_box_temperature": "temperature",
-    "outlet_static_pressure": "pressure", "blower_inlet_suction": "pressure", "screen_duct_suction": "pressure",
-    "wall_static_pressure": "pressure", "hood_static_pressure": "pressure", "room_temperature": "temperature",
-}  # fmt: skip
+LOG_KINDS: dict[str, Dimension] = {name: kind.dimension for name, kind in reading_kinds().items() if kind.logged}
 #: A series shorter than this, or longer, is no run's log.
 LEAST_POINTS, MOST_POINTS = 6, 20_000
 #: A run of over two months is none, min.

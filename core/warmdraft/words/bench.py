@@ -35,7 +35,7 @@ class BenchWords(Codes):
         if step.operation is not None:
             return self._operation(step.operation, closing=stage == "close")
         row = {
-            "make_safe": self.texts("safety"), "mend": self.texts("repairs")["act"], "close": self.texts("closing"),
+            "make_safe": self.texts("safety"), "mend": self.texts("acts"), "close": self.texts("closing"),
         }[stage][name]  # fmt: skip
         caution = row.get("caution")
         return StepWords(row["does"], why=row.get("why", ""), cautions=(caution,) if caution else ())

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 from typing import Any, ClassVar
 
-from warmdraft.checks import Check, instrument_names
+from warmdraft.checks import CHECK_FILES, Check, checks, instrument_names
 from warmdraft.tables import SOURCE_LANGUAGE, texts
 from warmdraft.words.numbers import Numbers
 
@@ -39,7 +39,12 @@ class Codes(Numbers):
 
     def fault(self, name: str) -> str:
         """A fault's name."""
-        return self.word("fault", name)
+        return str(self.texts("faults")[name]["words"])
+
+    def reading(self, kind: str) -> str:
+        """A kind of reading within a sentence; one that is only logged too."""
+        row = self.texts("readings").get(kind)
+        return plain(kind) if row is None else str(row["words"])
 
     def fault_within(self, name: str) -> str:
         """A fault's name within a sentence."""
@@ -56,7 +61,7 @@ class Codes(Numbers):
 
     def result(self, check: str, result: str) -> str:
         """The result of a check; one that nobody has words for as it can be read."""
-        own = self.texts("checks").get(check, {}).get("results", {})
+        own = self.check_words(check).get("results", {}) if check in checks() else {}
         return str((own | self.texts("codes")["result"]).get(result, plain(result)))
 
     def stop(self, complaint: str) -> str:
@@ -69,8 +74,10 @@ class Codes(Numbers):
 
     def check_words(self, name: str) -> Mapping[str, Any]:
         """do: as it stands on a button; how: what hands and eyes do; node: where; results: their words."""
-        words: Mapping[str, Any] = self.texts("checks")[name]
-        return words
+        words: Mapping[str, Any] | None = next(
+            (rows[name] for file in CHECK_FILES if name in (rows := self.texts(f"checks/{file}"))), None
+        )
+        return self.texts("readings")[name]["check"] if words is None else words
 
     def hazard(self, check: Check) -> str:
         """What to mind, where the hands are; before a swap more than elsewhere."""
@@ -80,12 +87,13 @@ class Codes(Numbers):
     def instrument(self, name: str) -> str:
         """What a check is done with: an instrument, or a sense."""
         if name in instrument_names():
-            return str(self.texts("instruments")["instrument"][name]["words"])
+            return str(self.texts("instruments")[name]["words"])
         return self.word("sense", name)
 
     def meter_part(self, name: str) -> str:
         """An electrical part's name."""
-        return str(self.texts("meter_words")["part"][name])
+        row = self.texts("meter").get(name)
+        return plain(name) if row is None else str(row["words"])
 
     def driver(self, driver: str) -> str:
         """A driver in words; one of somebody's own layout by the name it has there."""

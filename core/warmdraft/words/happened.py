@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import Any
 
+from warmdraft.checks import checks
+from warmdraft.faults import catalogue
 from warmdraft.teardown import stage_and_name
 from warmdraft.words.codes import Codes, plain
 
@@ -42,7 +44,7 @@ class HistoryWords(Codes):
     def looked(self, after: Facts) -> str:
         """The check of a finding, without its question mark."""
         name = str(after.get("check_name", ""))
-        return self.check(name).rstrip("?") if name in self.texts("checks") else plain(name)
+        return self.check(name).rstrip("?") if name in checks() else plain(name)
 
     def counted(self, after: Facts) -> str:
         """What was counted, or said of it."""
@@ -60,10 +62,9 @@ class HistoryWords(Codes):
         said = f"{number}{key} {plain(after.get('state'))}"
         return said + (f" at {where}" if where else "") + (f", {after['note']}" if after.get("note") else "")
 
-    @staticmethod
-    def known(words: Facts, name: str) -> str:
-        """A code's words, or what can be read of it."""
-        return str(words.get(name, plain(name)))
+    def known_fault(self, name: str) -> str:
+        """A fault within a sentence, of whatever release it is."""
+        return self.fault_within(name) if name in catalogue() else plain(name)
 
     @staticmethod
     def typed(after: Facts) -> str:
@@ -78,14 +79,12 @@ class HistoryWords(Codes):
 _FILL: dict[str, Callable[[HistoryWords, Facts, Facts], str]] = {
     "complaints": lambda words, _, after: words.complaints(after.get("complaints", [])),
     "changes": lambda words, before, after: words.changes(before, after),
-    "reading": lambda words, _, after: words.known(words.texts("codes")["reading"], str(after.get("kind", ""))),
+    "reading": lambda words, _, after: words.reading(str(after.get("kind", ""))),
     "typed": lambda words, _, after: words.typed(after),
     "check": lambda words, _, after: words.looked(after),
     "result": lambda words, _, after: words.result(str(after.get("check_name", "")), str(after.get("result", ""))),
-    "part": lambda words, _, after: words.known(
-        words.texts("meter_words")["part"], str(after.get("part", ""))
-    ).lower(),
-    "log": lambda words, _, after: words.known(words.texts("codes")["log"], str(after.get("kind", ""))),
+    "part": lambda words, _, after: words.meter_part(str(after.get("part", ""))).lower(),
+    "log": lambda words, _, after: words.reading(str(after.get("kind", ""))),
     "minutes": lambda _, __, after: f"{max(after.get('minutes') or [0]):.0f}",
     "pieces": lambda _, __, after: str(len((after.get("vent") or {}).get("pieces", []))),
     "step": lambda _, __, after: plain(after.get("step")),
@@ -95,9 +94,7 @@ _FILL: dict[str, Callable[[HistoryWords, Facts, Facts], str]] = {
         if after.get("also") else ""
     ),
     "why": lambda words, _, after: str(after.get("why") or words.word("history", "no_reason")),
-    "fault": lambda words, _, after: words.known(
-        words.texts("codes")["fault"], str(after.get("fault", ""))
-    ).lower(),
+    "fault": lambda words, _, after: words.known_fault(str(after.get("fault", ""))),
     "where": lambda _, __, after: plain(", ".join(after)),
     "why_again": lambda _, __, after: str(after.get("why", "")),
     "override": lambda _, __, after: str(after.get("override", "")),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from warmdraft.checks import reading_dimensions
+from warmdraft.airway import reading_dimensions
 from warmdraft.diagnosis import Headline, Lamps, Verdict
 from warmdraft.faults import catalogue, open_share_of
 from warmdraft.heat import DryingRun
@@ -62,7 +62,7 @@ class VerdictWords(Codes):
             fault_name=self.fault(leading.fault),
             sure=self.sure(leading.probability),
             places=self.one_of(self.word("zone", zone) for zone in headline.zones),
-            reading=self.word("reading", verdict.misfits[0].reading) if verdict.misfits else "",
+            reading=self.reading(verdict.misfits[0].reading) if verdict.misfits else "",
         )
         return Sentences(text, str(why.get(headline.code, "{short_of}")).format(short_of=short_of))
 
@@ -94,7 +94,7 @@ class VerdictWords(Codes):
             case "check":
                 return self.check(step.subject or "")
             case "measure_again":
-                return self.word("next", step.code).format(reading=self.word("reading", step.subject or ""))
+                return self.word("next", step.code).format(reading=self.reading(step.subject or ""))
             case "choose_cause":
                 return self.word("next", step.code).format(fault=self.fault_within(step.subject or ""))
             case _:

@@ -30,7 +30,8 @@ from jobs.facts.values import (
 from machines.layouts import known_name, unknown_choice
 from people.may import Member
 from shared.problems import ApiError
-from warmdraft.checks import flow_of_bag, flow_of_centre, flow_of_traverse, reading_dimensions
+from warmdraft.airway import reading_dimensions
+from warmdraft.checks import flow_of_bag, flow_of_centre, flow_of_traverse
 from warmdraft.errors import DocumentError, UnitError, VentError, WarmdraftError
 from warmdraft.faults import circumstance_names, complaint_names, fault_names
 from warmdraft.jobfile import drawn_run, first_wrong

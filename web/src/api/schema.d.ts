@@ -1561,7 +1561,8 @@ export interface components {
          * FastenerAnswer
          * @description Fasteners of one kind of an operation, by where they are; left: out and not accounted for.
          *
-         *     head: how it is drawn. said: the latest number of each state that somebody counted; the rest follows from it and from the marks.
+         *     head: how it is drawn. said: the latest number of each state that somebody counted; the rest follows from it and
+         *     from the marks.
          */
         FastenerAnswer: {
             /** Back */

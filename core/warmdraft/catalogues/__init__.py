@@ -1,0 +1,9 @@
+"""Our own tables guard themselves: one strict shape each, checked in the tests and when a server starts.
+
+On top of jobfile. What computes reads the tables themselves and takes their shape for right.
+"""
+
+from warmdraft.catalogues.check import catalogue_errors, check_catalogues
+from warmdraft.catalogues.rows import Says, tables
+
+__all__ = ["Says", "catalogue_errors", "check_catalogues", "tables"]

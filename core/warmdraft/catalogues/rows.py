@@ -1,0 +1,583 @@
+"""The shape of each of our tables: its keys, which of them are words for people, and the codes that a row may name."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from functools import cache
+from typing import Annotated, Any, Literal, get_args
+
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validator
+
+from warmdraft.airway import NODES
+from warmdraft.checks import ACCESS, CHECK_FILES, SWAPS
+from warmdraft.diagnosis import HeadlineCode
+from warmdraft.diagnosis.hypotheses import FELT_COLUMN
+from warmdraft.faults import ELEMENT_NAMES, ZONES
+from warmdraft.machine import ELEMENTS
+from warmdraft.proof import ProofCode, Standing
+from warmdraft.tables import table
+from warmdraft.teardown import SCHOOLS, layout_names
+from warmdraft.teardown.bench import DiscrepancyCode
+from warmdraft.trend import SHAPES
+from warmdraft.units import UNITS
+from warmdraft.work import STAGES
+from warmdraft.work.stages import NextCode
+
+
+class Says:
+    """Marks what people read: these keys are what another language has words for."""
+
+
+#: Words for people.
+Words = Annotated[str, Field(min_length=1), Says()]
+
+
+def _named(what: str, names: Callable[[], Iterable[str]]) -> Any:
+    """A name of those there are; they are asked for when a row is read."""
+
+    def check(value: str) -> str:
+        known = list(names())
+        if value not in known:
+            raise ValueError(f"'{value}' is no {what}; give one of {', '.join(known)}")
+        return value
+
+    return AfterValidator(check)
+
+
+def _names_of(name: str) -> Callable[[], Iterable[str]]:
+    return lambda: table(name)
+
+
+def _words_of(kind: str, table_name: str = "codes") -> Callable[[], Iterable[str]]:
+    return lambda: table(f"words/en/{table_name}")[kind]
+
+
+def _hardware(kind: str) -> Any:
+    return _named(f"{kind} of hardware.toml", lambda: table("hardware")[kind])
+
+
+def _with() -> Iterable[str]:
+    return [*table("instruments"), *table("words/en/codes")["sense"]]
+
+
+@cache
+def check_names() -> tuple[str, ...]:
+    """Names of all checks, those of readings first."""
+    of_readings = [name for name, row in table("readings").items() if "check" in row]
+    return (*of_readings, *(name for file in CHECK_FILES for name in table(f"checks/{file}")))
+
+
+FaultName = Annotated[str, _named("fault", _names_of("faults"))]
+KindName = Annotated[str, _named("kind of reading", _names_of("readings"))]
+Complaint = Annotated[str, _named("complaint", _names_of("complaints"))]
+Zone = Annotated[str, _named("zone", lambda: ZONES)]
+Element = Annotated[str, _named("element", lambda: ELEMENT_NAMES)]
+Node = Annotated[str, _named("place of the air's way", lambda: NODES)]
+Dimension = Annotated[str, _named("dimension", lambda: UNITS)]
+Part = Annotated[str, _hardware("part")]
+Energies = list[Literal["electric", "gas"]]
+Supplies = list[Literal["plug", "hard_wired"]]
+Qualified = Literal["live", "gas"]
+Minutes = Annotated[float, Field(ge=0)]
+Share = Annotated[float, Field(gt=0, lt=1)]
+
+
+class Row(BaseModel):
+    """Every row: no key that nobody knows, every number finite."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False, strict=False)
+
+
+class FaultRow(Row):
+    """A fault: where it sits, what it does, how likely it is, what mends it."""
+
+    words: Words
+    zone: Zone
+    element: Element
+    effect: Literal[
+        "resistance_times", "leak_times", "bypass", "room_deficit", "head_lost", "speed_left", "power_left",
+        "cycling_offset", "limit_offset", "nothing",
+    ]  # fmt: skip
+    target: Annotated[str, _named("element, seal or opening", lambda: (*ELEMENTS, *_SEALS))] | None = None
+    prior: Annotated[float, Field(gt=0)]
+    range: Annotated[list[float], Field(min_length=2, max_length=2)] | None = None
+    at: float | None = None
+    as_built: bool = False
+    late: bool = False
+    air: bool = True
+    group: list[Literal["AIR", "VENT", "WHEEL"]]
+    complaints: dict[Complaint, Annotated[float, Field(gt=0)]] = Field(default_factory=dict)
+    consequences: list[Annotated[str, _named("consequence", _words_of("consequence"))]]
+    reach: list[Part]
+    acts: Annotated[list[Annotated[str, _named("act", _names_of("acts"))]], Field(min_length=1)]
+
+    @model_validator(mode="after")
+    def _acts(self) -> FaultRow:
+        if self.effect != "nothing" and self.range is None and self.at is None:
+            raise ValueError(f"acts ({self.effect}) but has neither 'range' nor 'at'; give one")
+        if self.range and not 0 <= self.range[0] < self.range[1]:
+            raise ValueError(f"range {self.range} does not rise; give the least severity first")
+        if self.effect in ("resistance_times", "leak_times", "bypass") and self.target is None:
+            raise ValueError(f"acts by '{self.effect}', which needs a 'target'")
+        return self
+
+
+#: What a leak or an opening may be of.
+_SEALS = ("drum_seal", "lint_duct_seal", "parted_pipe", "detached_transition")
+
+
+class CheckRow(Row):
+    """A check: how far one has to go, with what, what it observes or how likely each result is."""
+
+    do: Words
+    how: Words
+    node: Node
+    access: Annotated[str, _named("access", lambda: ACCESS)]
+    minutes: Minutes
+    wait_minutes: Minutes = 0.0
+    with_: Annotated[str, Field(alias="with"), _named("instrument or sense", _with)]
+    hazard: Annotated[str, _named("hazard", _words_of("hazard"))]
+    qualified: Qualified | None = None
+    observes: KindName | None = None
+    results: dict[str, Words] = Field(default_factory=dict)
+    p: dict[str, list[Share]] = Field(default_factory=dict)
+    felt: Annotated[str, _named("flow that is felt", lambda: FELT_COLUMN)] | None = None
+    swap: Annotated[str, _named("swap", lambda: SWAPS)] | None = None
+    heat: bool = False
+    meters: Annotated[str, _named("electrical part", _names_of("meter"))] | None = None
+    logs: list[KindName] = Field(default_factory=list)
+    stopped: bool = False
+    energy: Literal["electric", "gas"] | None = None
+    complaint: Complaint | None = None
+
+    @model_validator(mode="after")
+    def _observes_something(self) -> CheckRow:
+        if bool(self.results) == (self.observes is not None):
+            raise ValueError("gives neither a reading nor results, or both; give 'observes', or 'results' with 'p'")
+        if self.results and "rest" not in self.p:
+            raise ValueError("has no row 'rest' in 'p'; say how likely each result is where no fault is named")
+        for name, shares in self.p.items():
+            if name not in (*table("faults"), "AIR", "VENT", "WHEEL", "rest"):
+                raise ValueError(f"p.{name} is neither a fault nor a group; name a fault, AIR, VENT, WHEEL or rest")
+            if len(shares) != len(self.results) or abs(sum(shares) - 1) > 1e-9:
+                raise ValueError(f"p.{name}: {shares} are not {len(self.results)} shares that sum to 1")
+        return self
+
+
+class KindCheckRow(CheckRow):
+    """The check that takes a kind of reading, within its row."""
+
+    @model_validator(mode="before")
+    @classmethod
+    def _observes_its_kind(cls, row: Any) -> Any:
+        if isinstance(row, dict) and "observes" in row:
+            raise ValueError("'observes' says what the row says; leave it out")
+        return {"observes": next(iter(table("readings"))), **row} if isinstance(row, dict) else row
+
+
+class ReadingRow(Row):
+    """A kind of reading: its dimension, by what the model predicts it, its instrument's error, how it is taken."""
+
+    words: Words
+    dimension: Dimension
+    given: Literal["tap", "predicted", "condition", "told"]
+    tap: Node | None = None
+    suction: bool = False
+    sd: Annotated[list[Annotated[float, Field(ge=0)]], Field(min_length=2, max_length=2)] | None = None
+    hot: Annotated[float, Field(gt=0)] | None = None
+    logged: bool = False
+    only_logged: bool = False
+    check: KindCheckRow | None = None
+
+    @model_validator(mode="after")
+    def _whole(self) -> ReadingRow:
+        if (self.given == "tap") != (self.tap is not None):
+            raise ValueError("has a 'tap' if and only if it is given by one; give both, or neither")
+        if self.given in ("tap", "predicted") and self.sd is None:
+            raise ValueError("is weighed by the model and has no 'sd'; give its instrument's standard deviation")
+        if (self.check is None) != self.only_logged:
+            raise ValueError("has no 'check' to take it by; give one, or say that it is 'only_logged'")
+        return self
+
+
+class InstrumentRow(Row):
+    """An instrument: what it reads, and what it may be wrong by."""
+
+    words: Words
+    reads: Dimension
+    sd: Annotated[list[Annotated[float, Field(ge=0)]], Field(min_length=2, max_length=2)] | None = None
+    bias: Annotated[float, Field(gt=0)] | None = None
+
+
+class ActRow(Row):
+    """Something done to mend."""
+
+    does: Words
+    minutes: Minutes
+    caution: Words | None = None
+
+
+class CircumstanceRow(Row):
+    """What moves priors, by fault and factor."""
+
+    words: Words
+    times: Annotated[dict[FaultName, Annotated[float, Field(gt=0)]], Field(min_length=1)]
+    source: Words | None = None
+
+
+class ComplaintRow(Row):
+    """What brings the technician; stop: what has to be done before anything else."""
+
+    words: Words
+    stop: Words | None = None
+
+
+class SafetyRow(Row):
+    """An act that makes a machine safe."""
+
+    does: Words
+    why: Words
+    supply: Supplies | None = None
+    energy: Energies | None = None
+    qualified: Qualified | None = None
+
+
+class ClosingRow(Row):
+    """What is forgotten at the end."""
+
+    does: Words
+    why: Words
+    minutes: Minutes
+    counted: bool = False
+    gate: bool = False
+    supply: Supplies | None = None
+    energy: Energies | None = None
+
+
+class LatchRow(Row):
+    """How a panel is held, and how it is freed."""
+
+    text: Words
+    how: Words
+
+
+class DriverRow(Row):
+    """A driver, its width, and what else turns the same head."""
+
+    text: Words
+    across_mm: Annotated[float, Field(gt=0)] | None = None
+    fits_also: list[Annotated[str, _named("driver", _names_of("drivers"))]] = Field(default_factory=list)
+
+
+class FastenerRow(Row):
+    """A kind of fastener: one of it, several, and how it is drawn."""
+
+    one: Words
+    many: Words
+    head: Literal["hex", "hex_washer", "round", "countersunk", "nut", "clip"]
+
+
+class HardwareTable(Row):
+    """Things at the bench by code."""
+
+    fastener: dict[str, FastenerRow]
+    finish: dict[str, Words]
+    thread: dict[str, Words]
+    into: dict[str, Words]
+    device: dict[str, Words]
+    terminal: dict[str, Words]
+    colour: dict[str, Words]
+    part: dict[str, Words]
+    gear: dict[str, Words]
+    tool: dict[str, Words]
+
+
+class GoodRow(Row):
+    """What a good part shows."""
+
+    digital: Words
+    analogue: Words
+
+
+class MeterRow(Row):
+    """An electrical part and how it is tested."""
+
+    words: Words
+    kind: Literal["continuity", "thermistor", "element", "insulation", "winding", "supply"]
+    circuit: Annotated[str, _named("circuit", _words_of("circuit", "meter_words"))]
+    one_shot: bool = False
+    opens_hot: bool = False
+    consequence: Annotated[str, _named("consequence", _words_of("consequence"))] | None = None
+    where: Words
+    isolate: Words
+    range: Words
+    good: GoodRow
+
+
+class SupplyRow(Row):
+    """A supply's nominal volts."""
+
+    leg_leg: Annotated[float, Field(gt=0)]
+    leg_neutral: Annotated[float, Field(gt=0)]
+
+
+class FittingRow(Row):
+    """What a bend takes off a run, feet and inches."""
+
+    style: Literal["mitred", "smooth"]
+    radius_in: Annotated[float, Field(ge=0)]
+    angle: Annotated[float, Field(gt=0, le=180)]
+    takes: Annotated[list[float], Field(min_length=2, max_length=2)]
+
+
+class CodeProfileRow(Row):
+    """How long a run may be."""
+
+    title: Words
+    source: Words
+    max_length: Annotated[list[float], Field(min_length=2, max_length=2)]
+    bore_in: Annotated[float, Field(gt=0)]
+    fittings: Annotated[list[FittingRow], Field(min_length=1)]
+
+
+class QuestionRow(Row):
+    """A look that tells layouts apart."""
+
+    ask: Words
+    minutes: Minutes
+    answers: Annotated[dict[str, Words], Field(min_length=2)]
+
+
+class ProfileRow(Row):
+    """A whole machine; its figures are checked where the machine is made."""
+
+    title: Words
+    airway: dict[str, Any]
+    heat: dict[str, Any]
+    limits: dict[str, float]
+    drive: dict[str, float]
+
+
+class TradeWords(Row):
+    """What people say, and what it is called here."""
+
+    words: dict[str, str]
+
+
+class BandRow(Row):
+    """From what least value on something is called so."""
+
+    least: float
+    text: Words
+
+
+class Bands(Row):
+    """Words for numbers, the largest first."""
+
+    words: list[BandRow]
+
+
+def _coded(names: Callable[[], Iterable[str]]) -> Any:
+    """Words for just these codes: none missing, none too many."""
+
+    def check(words: dict[str, str]) -> dict[str, str]:
+        wanted = set(names())
+        for code in sorted(wanted - words.keys()):
+            raise ValueError(f"has no words for '{code}'; give some")
+        for code in sorted(words.keys() - wanted):
+            raise ValueError(f"'{code}' is no code; take it out")
+        return words
+
+    return AfterValidator(check)
+
+
+class CodesTable(Row):
+    """Words of codes without a table of their own."""
+
+    zone: Annotated[dict[str, Words], _coded(lambda: ZONES)]
+    element: Annotated[dict[str, Words], _coded(lambda: ELEMENT_NAMES)]
+    node: Annotated[dict[str, Words], _coded(lambda: NODES)]
+    access: Annotated[dict[str, Words], _coded(lambda: ACCESS)]
+    stage: Annotated[dict[str, Words], _coded(lambda: STAGES)]
+    result: dict[str, Words]
+    hazard: dict[str, Annotated[str, Says()]]
+    sense: dict[str, Words]
+    supply: dict[str, Words]
+    energy: dict[str, Words]
+    consequence: dict[str, Words]
+    drying: dict[str, Words]
+    trend: Annotated[dict[str, Words], _coded(lambda: SHAPES)]
+    vent: dict[str, Words]
+    happened: dict[str, Words]
+    history: dict[str, Words]
+    from_file: dict[str, Words]
+    sure: Bands
+    severity: dict[str, Words]
+    area_left: Bands
+    join: dict[str, Words]
+    headline: Annotated[dict[str, Words], _coded(lambda: get_args(HeadlineCode))]
+    headline_why: dict[str, Words]
+    lamp: dict[str, Words]
+    next: Annotated[dict[str, Words], _coded(lambda: set(get_args(NextCode)) - {"check"})]
+    proof: Annotated[dict[str, Words], _coded(lambda: get_args(ProofCode))]
+    comparison: Annotated[dict[str, Words], _coded(lambda: get_args(Standing))]
+
+
+class BenchTable(Row):
+    """Words of the bench."""
+
+    area: dict[str, Words]
+    problem: Annotated[dict[str, Words], _coded(lambda: get_args(DiscrepancyCode))]
+    accepted: Annotated[dict[str, Words], _coded(lambda: ("missing", "nowhere"))]
+    way: dict[str, Words]
+    school: Annotated[dict[str, Words], _coded(lambda: SCHOOLS)]
+    step: dict[str, Words]
+    verb: dict[str, Words]
+    along: dict[str, Words]
+    order: dict[str, Words]
+
+
+class MeterWordsTable(Row):
+    """Words of the meter."""
+
+    means: dict[str, Words]
+    then: dict[str, Words]
+    circuit: dict[str, Words]
+    wanted: dict[str, Words]
+
+
+class RunWarningRow(Row):
+    """What a run breaks, and what its numbers are of."""
+
+    in_: Annotated[str, Field(alias="in"), _named("dimension", lambda: (*UNITS, "share", "way"))]
+    text: Words
+
+
+class VentTable(Row):
+    """Words of a vent run."""
+
+    warning: dict[str, RunWarningRow]
+
+
+class OperationRow(Row):
+    """An operation of a layout, or one that layouts share; the rest of its rules are the layout format's."""
+
+    use: Annotated[str, _named("shared operation", _names_of("operations"))] | None = None
+    when: dict[str, list[str]] | None = None
+    id: str | None = None
+    does: Words | None = None
+    open_minutes: Minutes | None = None
+    close_minutes: Minutes | None = None
+    driver: Annotated[str, _named("driver", _names_of("drivers"))] | None = None
+    needs: list[list[str]] | None = None
+    reaches: list[Part] | None = None
+    fasteners: list[LayoutFastenerRow] | None = None
+    wires: list[LayoutWireRow] | None = None
+    cautions: list[Words] | None = None
+    close_before: list[str] | None = None
+    people: int | None = None
+    area: Annotated[str, _named("area", _words_of("area", "bench"))] | None = None
+    shows: list[str] | None = None
+    latch: Annotated[str, _named("latch", _names_of("latches"))] | None = None
+    way: Words | None = None
+    school: bool | None = None
+    argued: Annotated[str, _named("school", _words_of("school", "bench"))] | None = None
+    back: Words | None = None
+    check: list[Words] | None = None
+    uses_up: list[Part] | None = None
+    carries_over: list[Part] | None = None
+    gear: list[Annotated[str, _hardware("gear")]] | None = None
+
+
+class LengthRow(Row):
+    """A length with its unit."""
+
+    value: float
+    unit: str
+
+
+class LayoutFastenerRow(Row):
+    """Fasteners of one kind at an operation."""
+
+    kind: Annotated[str, _hardware("fastener")]
+    count: Annotated[int, Field(ge=0)]
+    state: Literal["out", "loosened"]
+    length: LengthRow | None = None
+    goes_into: Literal["metal", "plastic"] | None = None
+    thread: Annotated[str, _hardware("thread")] | None = None
+    finish: Annotated[str, _hardware("finish")] | None = None
+    hidden: Words | None = None
+    holds: Words | None = None
+    drop_hazard: bool | None = None
+
+
+class LayoutWireRow(Row):
+    """A wire that comes off."""
+
+    device: Annotated[str, _hardware("device")]
+    terminal: Annotated[str, _hardware("terminal")]
+    colour: Annotated[str, _hardware("colour")]
+    ground: bool | None = None
+
+
+class VariantRow(BaseModel):
+    """Something machines of a layout differ in: what to ask, and an answer a key."""
+
+    model_config = ConfigDict(extra="allow")
+    __pydantic_extra__: dict[str, Words]
+
+    asks: Words
+
+
+class LabelRow(BaseModel):
+    """A shape of the drawing; its form is the layout format's."""
+
+    model_config = ConfigDict(extra="allow")
+
+    label: Words | None = None
+
+
+class DrawingRow(Row):
+    """The cut-away."""
+
+    air_in: list[Any]
+    air_out: list[Any]
+    shapes: dict[str, LabelRow]
+
+
+class LayoutTable(Row):
+    """A layout of ours; what follows from it as a document is checked by the layout format."""
+
+    name: Annotated[str, _named("file of layouts/", layout_names)]
+    title: Words
+    maker: str
+    driver_change_minutes: Minutes
+    variants: dict[str, VariantRow] = Field(default_factory=dict)
+    recognise: dict[Annotated[str, _named("question", _names_of("recognise"))], list[str]]
+    electrical: dict[Annotated[str, _named("electrical part", _names_of("meter"))], Words]
+    drawing: DrawingRow
+    operations: Annotated[list[OperationRow], Field(min_length=1)]
+
+
+OperationRow.model_rebuild()
+
+
+def rows_of(row: type[BaseModel]) -> Any:
+    """A table of rows by name."""
+    return dict[str, row]  # type: ignore[valid-type]
+
+
+@cache
+def tables() -> dict[str, Any]:
+    """Every table there is, by name, with the type of the whole of it."""
+    of_rows: dict[str, Any] = {
+        "faults": FaultRow, "readings": ReadingRow, "instruments": InstrumentRow, "acts": ActRow,
+        "circumstances": CircumstanceRow, "complaints": ComplaintRow, "safety": SafetyRow, "closing": ClosingRow,
+        "latches": LatchRow, "drivers": DriverRow, "operations": OperationRow, "meter": MeterRow,
+        "supplies": SupplyRow, "code_profiles": CodeProfileRow, "recognise": QuestionRow, "profiles": ProfileRow,
+    } | {f"checks/{file}": CheckRow for file in CHECK_FILES}  # fmt: skip
+    whole: dict[str, Any] = {
+        "hardware": HardwareTable, "trade_words": TradeWords, "words/en/codes": CodesTable,
+        "words/en/bench": BenchTable, "words/en/meter_words": MeterWordsTable, "words/en/vent": VentTable,
+    } | {f"layouts/{name}": LayoutTable for name in layout_names()}  # fmt: skip
+    return {name: rows_of(row) for name, row in of_rows.items()} | whole

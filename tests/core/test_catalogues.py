@@ -1,0 +1,261 @@
+"""Our tables guard themselves: a mistyped key, an unknown code, a code without words is one clear error, at once.
+
+And a row is the whole change: each catalogue gets one more here, in a copy of the core, and nothing else is touched.
+"""
+
+import json
+import os
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+import warmdraft
+from warmdraft.catalogues import catalogue_errors, tables
+
+CORE = Path(warmdraft.__file__).parent
+
+#: One more row of each catalogue: the file, and what is added to it.
+ROWS = {
+    "fault": ("faults", """
+[drum_baffle_loose]
+words = "Drum baffle loose"
+reach = ["belt"]
+acts = ["look_at_wheel"]
+zone = "upstream"
+element = "drum"
+effect = "resistance_times"
+target = "drum"
+prior = 0.02
+range = [2, 20]
+group = ["AIR"]
+consequences = ["high_limit_cycling"]
+"""),
+    "check": ("checks/running", """
+[drum_light]
+do = "Shine a lamp through the drum's holes"
+how = "Drum empty, lamp behind it: how many holes show light?"
+node = "drum"
+access = "outside"
+minutes = 1.0
+with = "eye_lamp"
+hazard = "none"
+results = { open = "all of them", clogged = "few of them" }
+[drum_light.p]
+AIR = [0.4, 0.6]
+rest = [0.9, 0.1]
+"""),
+    "reading": ("readings", """
+[drum_suction]
+words = "suction behind the drum"
+dimension = "pressure"
+given = "tap"
+tap = "drum"
+suction = true
+sd = [0.06, 3.0]
+logged = true
+[drum_suction.check]
+do = "Measure the suction behind the drum"
+how = "Tap in the bulkhead, drum empty, no heat."
+node = "drum"
+access = "top_off"
+minutes = 6.0
+with = "manometer"
+hazard = "edges"
+"""),
+    "act": ("acts", """
+[wash_seal]
+does = "Wash the felt with a damp cloth"
+minutes = 3
+"""),
+    "instrument": ("instruments", """
+[hot_wire]
+words = "hot wire"
+reads = "flow"
+sd = [0.04, 0.001]
+"""),
+    "code profile": ("code_profiles", """
+[lake-town]
+title = "Lake town, rigid 4 in"
+source = "invented"
+max_length = [30, 0]
+bore_in = 4.0
+fittings = [
+  { style = "mitred", radius_in = 0, angle = 45, takes = [2, 6] },
+  { style = "mitred", radius_in = 0, angle = 90, takes = [5, 0] },
+]
+"""),
+    "complaint": ("complaints", '[whistles]\nwords = "whistles"\n'),
+    "circumstance": ("circumstances", '[by_the_sea]\nwords = "by the sea"\ntimes = { hood_blocked = 1.5 }\n'),
+}  # fmt: skip
+
+
+def copied(folder: Path) -> Path:
+    """The core in a folder of its own."""
+    shutil.copytree(CORE, folder / "warmdraft", ignore=shutil.ignore_patterns("__pycache__"))
+    return folder / "warmdraft" / "data"
+
+
+def run(folder: Path, *arguments: str, status=0, **documents):
+    """What a program of the copied core prints, or says of its error; with documents as files."""
+    files = []
+    for name, document in documents.items():
+        files.append(str(folder / f"{name}.json"))
+        Path(files[-1]).write_text(json.dumps(document))
+    env = os.environ | {"PYTHONPATH": str(folder)}
+    done = subprocess.run([sys.executable, *arguments, *files], env=env, cwd=folder, capture_output=True, text=True)
+    assert done.returncode == status, done.stderr
+    return done.stderr if status else done.stdout
+
+
+def core(folder: Path, *verb: str, document) -> dict:
+    """What a verb of the copied core prints."""
+    return json.loads(run(folder, "-m", "warmdraft", *verb, job=document))
+
+
+CHECKED = "from warmdraft.catalogues import catalogue_errors as e; print(*e(), sep='\\n')"
+
+
+def test_our_tables_are_sound_and_all_of_them_have_a_shape():
+    assert catalogue_errors() == []
+    data = {str(file.relative_to(CORE / "data").with_suffix("")) for file in (CORE / "data").rglob("*.toml")}
+    assert data == set(tables())
+
+
+@pytest.mark.parametrize(
+    ("file", "old", "new", "said"),
+    [
+        ("faults", "\nlate = true", "\nlaet = true", "motor_fading.laet: is no key here"),
+        ("checks/logs", 'qualified = "live"', 'qualifed = "live"', "qualifed: is no key here"),
+        ("checks/meter", 'qualified = "live"', 'qualified = "alive"', "meter_receptacle.qualified: "),
+        ("faults", 'zone = "hood"', 'zone = "attic"', "hood_blocked.zone: 'attic' is no zone; give one of room"),
+        ("faults", 'acts = ["wash_screen"', 'acts = ["wash_scren"', "'wash_scren' is no act; give one of"),
+        ("faults", 'words = "Hood blocked"', "", "hood_blocked.words: is missing; give it"),
+        ("readings", "sd = [0.08, 0.001]\nlogged", "logged", "outlet_flow: is weighed by the model and has no 'sd'"),
+        ("readings", 'tap = "exhaust_pipe"', 'tap = "pipe"', "outlet_static_pressure.tap: 'pipe' is no place"),
+        ("checks/running", 'node = "', 'nod = "', ".nod: is no key here"),
+        ("instruments", 'reads = "flow"', 'reads = "wind"', "vane_anemometer.reads: 'wind' is no dimension"),
+        ("safety", 'qualified = "live"', 'qualifed = "live"', "prove_dead.qualifed: is no key here"),
+        ("circumstances", "hood_blocked =", "hood_bloked =", "'hood_bloked' is no fault"),
+        ("code_profiles", 'style = "mitred"', 'style = "mitered"', "residential-model.fittings[0].style: "),
+        ("acts", "minutes = 6\n", "minuts = 6\n", "wash_screen.minuts: is no key here"),
+        ("drivers", 'fits_also = ["cross-2-stubby"]', 'fits_also = ["cross-3"]', "cross-2.fits_also[0]: 'cross-3'"),
+        ("layouts/two_motors", 'area = "top"', 'area = "attic"', "'attic' is no area"),
+        ("layouts/two_motors", 'kind = "pan_head"', 'kind = "pan head"', "'pan head' is no fastener of hardware.toml"),
+        ("words/en/codes", 'hood = "the hood"\n', "", "zone: has no words for 'hood'"),
+        ("words/en/bench", "left_over =", "left_ovr =", "problem: has no words for 'left_over'"),
+    ],
+)  # fmt: skip
+def test_a_slip_in_a_table_is_named_by_file_row_and_key(tmp_path, file, old, new, said):
+    path = copied(tmp_path) / f"{file}.toml"
+    text = path.read_text()
+    assert old in text
+    path.write_text(text.replace(old, new, 1))
+    first = run(tmp_path, "-c", CHECKED).splitlines()
+    assert any(line.startswith(f"{file}.toml") and said in line for line in first), first
+
+
+@pytest.mark.parametrize(
+    ("file", "old", "said"),
+    [
+        ("faults", 'effect = "head_lost"', "faults.toml, blower_wheel_fouled.effect: is missing; give it"),
+        ("readings", 'dimension = "rotation"', "readings.toml, blower_speed.dimension: is missing; give it"),
+        ("checks/behind", 'access = "behind"', "checks/behind.toml"),
+        ("meter", 'kind = "thermistor"', "meter.toml, thermistor.kind: is missing; give it"),
+    ],
+)
+def test_what_cannot_even_be_read_says_so_too(tmp_path, file, old, said):
+    path = copied(tmp_path) / f"{file}.toml"
+    assert old in path.read_text()
+    path.write_text(path.read_text().replace(old, "", 1))
+    assert f"CatalogueError: {said}" in run(tmp_path, "-c", CHECKED, status=1)
+
+
+@pytest.fixture(scope="module")
+def more(tmp_path_factory):
+    """The core with one more row in each catalogue, and with a layout more; nothing else is touched."""
+    folder = tmp_path_factory.mktemp("core")
+    data = copied(folder)
+    for file, row in ROWS.values():
+        path = data / f"{file}.toml"
+        path.write_text(f"{path.read_text()}\n{row}")
+    layout = (data / "layouts" / "two_motors.toml").read_text()
+    layout = layout.replace('name = "two_motors"', 'name = "lake_town"')
+    (data / "layouts" / "lake_town.toml").write_text(layout)
+    faults = data / "faults.toml"
+    faults.write_text(faults.read_text().replace('acts = ["replace_felt"]', 'acts = ["replace_felt", "wash_seal"]'))
+    return folder
+
+
+JOB = {"format": "warm-draft/job", "version": 1}
+
+
+def test_one_more_row_of_each_is_sound(more):
+    assert run(more, "-c", CHECKED).strip() == ""
+
+
+def test_a_fault_more_is_weighed_named_and_mended(more):
+    told = core(more, "diagnose", document=JOB)
+    (row,) = [row for row in told["faults"] if row["fault"] == "drum_baffle_loose"]
+    assert row["text"] == "Drum baffle loose" and row["probability"] > 0 and row["severity_text"]
+    job = core(more, "job", document=JOB | {
+        "machine": {"layout": "two_motors"}, "causes": [{"kind": "working", "fault": "drum_baffle_loose"}],
+    })  # fmt: skip
+    assert job["bench"]["reach"] == ["drum belt"] and job["mend"][0]["id"] == "mend.look_at_wheel"
+
+
+def test_a_check_more_is_offered_and_what_it_gives_speaks(more):
+    told = core(more, "diagnose", document=JOB | {"complaints": ["long_drying"]})
+    (row,) = [row for row in told["next_checks"] if row["check"] == "drum_light"]
+    assert row["text"] == "Shine a lamp through the drum's holes" and row["bits"] > 0
+    spoke = core(more, "diagnose", document=JOB | {"findings": [{"check": "drum_light", "result": "clogged"}]})
+    assert spoke["for_and_against"][0]["check"] == "drum_light"
+
+
+def test_a_kind_of_reading_more_is_predicted_drawn_and_weighed(more):
+    supposed = JOB | {"suppose": [{"fault": "lint_duct_packed", "severity": 10}]}
+    predicted = core(more, "airway", document=supposed)["readings"]["drum_suction"]
+    assert predicted["unit"] == "Pa" and predicted["value"] > 0
+    reading = {"kind": "drum_suction", "value": predicted["value"], "unit": "Pa", "instrument": "manometer"}
+    told = core(more, "diagnose", document=JOB | {"readings": [reading]})
+    assert told["for_and_against"][0]["reading"] == "drum_suction"
+    assert [point["at"] for point in told["draft_line"]["points"]] == ["drum"]
+    log = {"kind": "drum_suction", "unit": "Pa", "minutes": list(range(10)), "values": [60.0] * 10}
+    assert core(more, "job", document=JOB | {"logs": [log]})["logs"][0]["shape"] == "steady"
+    drawn = core(more, "simulate", document=supposed)
+    assert "drum_suction" in {row["kind"] for row in drawn["readings"]}
+
+
+def test_an_act_more_is_a_step(more):
+    job = core(more, "job", document=JOB | {"causes": [{"kind": "working", "fault": "drum_seal_leaking"}]})
+    assert [step["does"] for step in job["mend"]][-1] == "Wash the felt with a damp cloth"
+
+
+def test_an_instrument_more_sharpens_what_it_reads(more):
+    def sure(**instrument):
+        reading = {"kind": "outlet_flow", "value": 0.05, "unit": "m3/s"} | instrument
+        return core(more, "diagnose", document=JOB | {"readings": [reading]})["for_and_against"][0]["nats"]
+
+    assert sure(instrument="hot_wire") != sure()
+
+
+def test_a_code_profile_more_holds_a_run(more):
+    run_ = {"format": "warm-draft/vent", "version": 1, "diameter": {"value": 4, "unit": "in"},
+            "flow": {"value": 0.07, "unit": "m3/s"}, "code_profile": "lake-town",
+            "pieces": [{"piece": "straight", "length": {"value": 31, "unit": "ft"}, "material": "smooth"}]}  # fmt: skip
+    told = core(more, "vent", document=run_)
+    assert not told["within_allowance"] and told["code_profile"]["title"] == "Lake town, rigid 4 in"
+
+
+def test_a_layout_more_is_a_way_in(more):
+    job = core(more, "job", document=JOB | {
+        "machine": {"layout": "lake_town"}, "causes": [{"kind": "working", "fault": "blower_wheel_fouled"}],
+    })  # fmt: skip
+    assert job["known_layout"] and job["bench"]["optimal"]
+
+
+@pytest.mark.parametrize("what", [{"complaints": ["whistles"]}, {"circumstances": ["by_the_sea"]}])
+def test_what_is_told_more_is_heard(more, what):
+    assert core(more, "job", document=JOB | what)["verdict"]["faults"]
