@@ -107,7 +107,7 @@ export function LayoutsPage() {
               )}
             </section>
             <section className="card-paper p-4">
-              <h2 className="text-xl font-bold">Eight to start from</h2>
+              <h2 className="text-xl font-bold">Ours, to start from</h2>
               <p className="text-soft">
                 Makers, counts and minutes in them are ours; the maker's sheet of the machine before you comes
                 first.
@@ -145,7 +145,7 @@ export function LayoutsPage() {
   )
 }
 
-const COLUMNS: readonly [keyof Omit<Row, 'rest'>, string, string][] = [
+const COLUMNS: readonly [keyof Omit<Row, 'before'>, string, string][] = [
   ['id', 'Name', 'w-36'],
   ['does', 'What to do', 'w-80'],
   ['open', 'Open, min', 'w-20'],
@@ -153,7 +153,7 @@ const COLUMNS: readonly [keyof Omit<Row, 'rest'>, string, string][] = [
   ['driver', 'Driver', 'w-28'],
   ['needs', 'After (a | b, c)', 'w-56'],
   ['reaches', 'Reaches', 'w-56'],
-  ['fasteners', 'Fasteners (4 hex head 16 mm, …)', 'w-64'],
+  ['fasteners', 'Fasteners (4 hex_head 16 mm, …)', 'w-64'],
   ['wires', 'Wires (device · terminal · colour; …)', 'w-64'],
   ['cautions', 'Cautions', 'w-64'],
   ['closeBefore', 'Back before', 'w-40'],

@@ -1,3 +1,6 @@
+// @vitest-environment node
+import { execFileSync } from 'node:child_process'
+import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
 import {
   documentOf,
@@ -50,6 +53,53 @@ const DOCUMENT = {
   ],
 }
 
+/** Every layout of ours in every variant, as the core gives it. */
+const SHIPPED = execFileSync(
+  process.env.WARM_PYTHON ?? join('..', '.venv', 'bin', 'python'),
+  [
+    '-c',
+    `
+import itertools, json
+from warmdraft.teardown import choices_of, layout_document, layout_names
+for name in layout_names():
+    dims = [[("energy", e) for e in ("electric", "gas")], [("supply", s) for s in ("plug", "hard_wired")]]
+    dims += [[(choice.name, answer) for answer in choice.answers] for choice in choices_of(name)]
+    for chosen in itertools.product(*dims):
+        print(json.dumps(layout_document(name, frozenset(chosen))))
+`,
+  ],
+  { env: { ...process.env, PYTHONPATH: join('..', 'core') }, encoding: 'utf8', maxBuffer: 1e8 },
+)
+  .trim()
+  .split('\n')
+  .map((line) => JSON.parse(line) as { name: string; title: string; operations: Record<string, unknown>[] })
+
+describe('every layout of ours', () => {
+  it('goes to rows and back without losing anything', () => {
+    expect(SHIPPED.length).toBeGreaterThan(32)
+    for (const layout of SHIPPED) expect(documentOf(layout, layout.title, rowsOf(layout))).toEqual(layout)
+  })
+
+  it('goes from rows to a document and back', () => {
+    for (const layout of SHIPPED) {
+      const rows = rowsOf(layout)
+      expect(rowsOf(documentOf(layout, layout.title, rows))).toEqual(rows)
+    }
+  })
+
+  it('keeps all else where one thing is changed', () => {
+    for (const layout of SHIPPED) {
+      const rows = rowsOf(layout).map((row, i) =>
+        i === 3 ? { ...row, open: '9', does: 'Another way' } : row,
+      )
+      const wanted = layout.operations.map((op, i) =>
+        i === 3 ? { ...op, open_minutes: 9, does: 'Another way' } : op,
+      )
+      expect(documentOf(layout, layout.title, rows)).toEqual({ ...layout, operations: wanted })
+    }
+  })
+})
+
 describe('a layout as a table', () => {
   it('goes to rows and back without losing anything', () => {
     expect(documentOf(DOCUMENT, 'A layout', rowsOf(DOCUMENT))).toEqual(DOCUMENT)
@@ -84,6 +134,18 @@ describe('a layout as a table', () => {
       { device: 'motor', terminal: 'frame', colour: 'green', ground: true },
     ]
     expect(wiresOf(wiresText(wires))).toEqual(wires)
+  })
+
+  it('keeps two of a kind apart', () => {
+    const before = [
+      { kind: 'hex_head', count: 2, state: 'out', length: { value: 10, unit: 'mm' }, finish: 'zinc' },
+      { kind: 'hex_head', count: 2, state: 'out', length: { value: 16, unit: 'mm' }, hidden: 'one below' },
+    ]
+    expect(fastenersOf(fastenersText(before), before)).toEqual(before)
+    expect(fastenersOf('2 hex_head 16 mm, 3 hex_head 10 mm', before)).toEqual([
+      before[1],
+      { ...before[0], count: 3 },
+    ])
   })
 
   it('begins a new operation empty, and the server says what is missing', () => {

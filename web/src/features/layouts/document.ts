@@ -13,12 +13,17 @@ export type Row = {
   wires: string
   cautions: string
   closeBefore: string
-  /** Everything else of the operation. */
-  rest: Json
+  /** The operation as it came: what the table does not show stays. */
+  before: Json
 }
 
 const list = (value: unknown): unknown[] => (Array.isArray(value) ? value : [])
 const text = (value: unknown): string => (typeof value === 'string' ? value : '')
+const split = (typed: string, by: string) =>
+  typed
+    .split(by)
+    .map((part) => part.trim())
+    .filter(Boolean)
 const names = (value: unknown) => list(value).map(text).filter(Boolean)
 
 export const titleOf = (document: Json): string => text(document.title) || text(document.name) || 'unnamed'
@@ -39,35 +44,51 @@ export const needsOf = (typed: string): string[][] =>
     )
     .filter((choice) => choice.length > 0)
 
-/** "12 hex head 10 mm, 2 clamp screw loosened": count, kind, length, and whether they stay in. */
-export function fastenersText(fasteners: unknown): string {
-  return list(fasteners)
-    .map((row) => {
-      const { count, kind, state, length } = row as Json
-      const size = length as { value: number; unit: string } | undefined
-      return `${count} ${kind}${size ? ` ${size.value} ${size.unit}` : ''}${state === 'loosened' ? ' loosened' : ''}`
-    })
+type Size = { value: number; unit: string }
+type FastenerRow = Json & { kind: string; count: number; state: string; length?: Size }
+
+const sizeText = (size: Size | undefined) => (size ? ` ${size.value} ${size.unit}` : '')
+
+/** "12 hex_head 10 mm, 2 clamp_screw loosened": count, kind, length, and whether they stay in. */
+export const fastenersText = (fasteners: unknown): string =>
+  (list(fasteners) as FastenerRow[])
+    .map(
+      ({ count, kind, state, length }) =>
+        `${count} ${kind}${sizeText(length)}${state === 'loosened' ? ' loosened' : ''}`,
+    )
     .join(', ')
+
+const typedFastener = (part: string): FastenerRow => {
+  const found = /^(\d+)\s*[×x]?\s*(.*?)(?:\s+([\d.]+)\s*(mm|in|cm))?(\s+loosened)?$/i.exec(part)
+  return {
+    kind: found?.[2]?.trim() || part,
+    count: Number(found?.[1] ?? 1),
+    state: found?.[5] ? 'loosened' : 'out',
+    ...(found?.[3] ? { length: { value: Number(found[3]), unit: found[4] ?? 'mm' } } : {}),
+  }
 }
+
+/** What was typed, each with what the table does not show of the row it stands for: the likest one not yet taken. */
 export function fastenersOf(typed: string, before: unknown): unknown[] {
-  const known = list(before) as Json[]
-  return typed
-    .split(',')
-    .map((part) => part.trim())
-    .filter(Boolean)
-    .map((part) => {
-      const found = /^(\d+)\s*[×x]?\s*(.*?)(?:\s+([\d.]+)\s*(mm|in|cm))?(\s+loosened)?$/i.exec(part)
-      const kind = found?.[2]?.trim() || part
-      const old = known.find((row) => row.kind === kind)
-      const { length: _length, ...rest } = old ?? {}
-      return {
-        ...rest,
-        kind,
-        count: Number(found?.[1] ?? 1),
-        state: found?.[5] ? 'loosened' : 'out',
-        ...(found?.[3] ? { length: { value: Number(found[3]), unit: found[4] ?? 'mm' } } : {}),
-      }
-    })
+  const known = list(before) as FastenerRow[]
+  const taken = new Set<FastenerRow>()
+  const wanted = split(typed, ',').map(typedFastener)
+  const alike: ((row: FastenerRow, now: FastenerRow) => boolean)[] = [
+    (row, now) => row.count === now.count && sizeText(row.length) === sizeText(now.length),
+    (row, now) => sizeText(row.length) === sizeText(now.length),
+    () => true,
+  ]
+  const rests = new Map<FastenerRow, Json>()
+  for (const like of alike)
+    for (const now of wanted) {
+      if (rests.has(now)) continue
+      const row = known.find((one) => !taken.has(one) && one.kind === now.kind && like(one, now))
+      if (!row) continue
+      taken.add(row)
+      const { length: _, ...rest } = row
+      rests.set(now, rest)
+    }
+  return wanted.map((now) => ({ ...rests.get(now), ...now }))
 }
 
 /** "motor · plug · white; motor · frame · green · ground". */
@@ -78,9 +99,8 @@ export const wiresText = (wires: unknown): string =>
     )
     .join('; ')
 export const wiresOf = (typed: string): unknown[] =>
-  typed
-    .split(';')
-    .map((wire) => wire.split(/\s*[·/]\s*/).map((part) => part.trim()))
+  split(typed, ';')
+    .map((wire) => (wire.includes('·') ? split(wire, '·') : split(wire, '/')))
     .filter(([device]) => device)
     .map(([device, terminal = '', colour = '', ground]) => ({
       device,
@@ -88,11 +108,6 @@ export const wiresOf = (typed: string): unknown[] =>
       colour,
       ...(ground ? { ground: true } : {}),
     }))
-
-const SHOWN = [
-  'id', 'does', 'open_minutes', 'close_minutes', 'driver', 'needs', 'reaches', 'fasteners', 'wires', 'cautions',
-  'close_before',
-] // biome-ignore format: a list of keys
 
 export function rowsOf(document: Json): Row[] {
   return (list(document.operations) as Json[]).map((op) => ({
@@ -107,42 +122,33 @@ export function rowsOf(document: Json): Row[] {
     wires: wiresText(op.wires),
     cautions: names(op.cautions).join(' / '),
     closeBefore: names(op.close_before).join(', '),
-    rest: Object.fromEntries(
-      Object.entries(op).filter(([key]) => !SHOWN.includes(key) || key === 'fasteners'),
-    ),
+    before: op,
   }))
 }
 
-const split = (typed: string, by: string) =>
-  typed
-    .split(by)
-    .map((part) => part.trim())
-    .filter(Boolean)
+/** Lists that an operation may leave out: they are written where they say something, or stood there empty. */
+const ifAny = (before: Json, key: string, now: unknown[]): Json =>
+  now.length > 0 || key in before ? { [key]: now } : {}
 
 /** The document with the rows as they are now; what is wrong with it the server says, by its place. */
 export function documentOf(before: Json, title: string, rows: readonly Row[]): Json {
   return {
     ...before,
     title,
-    operations: rows.map((row) => {
-      const wires = wiresOf(row.wires)
-      const cautions = split(row.cautions, ' / ')
-      const closeBefore = split(row.closeBefore, ',')
-      return {
-        ...row.rest,
-        id: row.id.trim(),
-        does: row.does,
-        open_minutes: Number(row.open),
-        close_minutes: Number(row.close),
-        driver: row.driver.trim() || null,
-        needs: needsOf(row.needs),
-        reaches: split(row.reaches, ','),
-        fasteners: fastenersOf(row.fasteners, row.rest.fasteners),
-        ...(wires.length > 0 ? { wires } : {}),
-        ...(cautions.length > 0 ? { cautions } : {}),
-        ...(closeBefore.length > 0 ? { close_before: closeBefore } : {}),
-      }
-    }),
+    operations: rows.map((row) => ({
+      ...row.before,
+      id: row.id.trim(),
+      does: row.does,
+      open_minutes: Number(row.open),
+      close_minutes: Number(row.close),
+      driver: row.driver.trim() || null,
+      needs: needsOf(row.needs),
+      reaches: split(row.reaches, ','),
+      fasteners: fastenersOf(row.fasteners, row.before.fasteners),
+      ...ifAny(row.before, 'wires', wiresOf(row.wires)),
+      ...ifAny(row.before, 'cautions', split(row.cautions, ' / ')),
+      ...ifAny(row.before, 'close_before', split(row.closeBefore, ',')),
+    })),
   }
 }
 
@@ -158,5 +164,5 @@ export const newRow = (number: number): Row => ({
   wires: '',
   cautions: '',
   closeBefore: '',
-  rest: {},
+  before: {},
 })
