@@ -13,6 +13,7 @@ import { client, csrfToken, given, identity, nextOf, problemOf, Refused, whose }
 import { forgetKept } from './kept'
 import { withWaiting } from './optimistic'
 import { Outbox, type Write } from './outbox'
+import { forgetThePerson } from './person'
 import type { Habits, Happening, Job, JobRecord, JobRow, Me, Recognised } from './types'
 
 export const keys = {
@@ -293,6 +294,7 @@ export function useCodeProfiles() {
 async function forgetPerson(): Promise<void> {
   queryClient.removeQueries({ predicate: (query) => query.queryKey[0] !== keys.session[0] })
   Object.assign(identity, { person: '', workshop: '' })
+  forgetThePerson()
   await forgetKept()
 }
 

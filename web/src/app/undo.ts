@@ -1,4 +1,5 @@
 import { useSyncExternalStore } from 'react'
+import { ofThePerson } from '../api/person'
 
 /** What can be taken back on each job, latest last: made by the acts of this sitting. */
 type Undo = { says: string; run: () => void }
@@ -8,6 +9,11 @@ const listeners = new Set<() => void>()
 const changed = () => {
   for (const listener of listeners) listener()
 }
+
+ofThePerson(() => {
+  stacks.clear()
+  changed()
+})
 
 export function canUndo(job: string, undo: Undo): void {
   stacks.set(job, [...(stacks.get(job) ?? []), undo])

@@ -222,7 +222,7 @@ describe('an answer', () => {
 
 describe('what comes next', () => {
   function Card({ job, stage }: { job: ReturnType<typeof aJob>; stage: string }) {
-    return <NextCard job={job} next={useNext(job, stage, null)} undo={undefined} />
+    return <NextCard job={job} next={useNext(job, stage, null, new Map())} undo={undefined} />
   }
 
   it('is a check with its minutes and its gain', async () => {

@@ -1,15 +1,25 @@
+import { useRef } from 'react'
 import type { Discrepancy, Job } from '../../api/types'
+import { useAnswering } from '../../app/answering'
 import { AskWhy } from '../../ui/AskWhy'
 import { Contradiction, PartWords, type Said, say, Tag } from './Counting'
+
+const GATE = ['gate'] as const
 
 /** Before a machine counts as closed: what is left over, where it belongs, and the one press that settles it. */
 export function GatePanel({ job, older }: { job: Job; older: boolean }) {
   const bench = job.bench
+  const panel = useRef<HTMLElement>(null)
+  useAnswering(GATE, () => {
+    const first = panel.current?.querySelector<HTMLElement>('button, input')
+    first?.scrollIntoView({ block: 'center' })
+    first?.focus()
+  })
   if (!bench) return null
   const { gate } = bench
   return (
     <section
-      data-gate
+      ref={panel}
       aria-label="Gate"
       className={`rounded-xl border-2 p-4 ${gate.clear ? 'border-success' : 'border-primary'}`}
     >

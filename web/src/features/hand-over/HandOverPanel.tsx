@@ -2,7 +2,10 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import type { Job } from '../../api/types'
 import { handOver, openAgain } from '../../api/writes'
+import { useAnswering } from '../../app/answering'
 import { useSignedIn } from '../../app/signedIn'
+
+const HAND_OVER = ['hand_over'] as const
 
 export function HandOverPanel({ job }: { job: Job }) {
   const { me } = useSignedIn()
@@ -13,10 +16,12 @@ export function HandOverPanel({ job }: { job: Job }) {
   const [trouble, setTrouble] = useState<string | null>(null)
   const missing = job.stages.filter((row) => row.state === 'open' && row.stage !== 'hand_over')
   const { vocabulary } = useSignedIn()
+  const may = me.may.includes('hand_over') && !job.handed_over
   const freeze = async () => {
     const outcome = await handOver(job.id, note, needsReason ? override.trim() : '')
     setTrouble(outcome.state === 'refused' ? outcome.problem.message : null)
   }
+  useAnswering(HAND_OVER, () => may && void freeze())
   if (job.handed_over)
     return (
       <div>
@@ -91,8 +96,8 @@ export function HandOverPanel({ job }: { job: Job }) {
           {trouble}
         </p>
       )}
-      {me.may.includes('hand_over') ? (
-        <button type="submit" data-answer className="btn btn-neutral mt-3 h-[54px] text-lg">
+      {may ? (
+        <button type="submit" className="btn btn-neutral mt-3 h-[54px] text-lg">
           Freeze the record
         </button>
       ) : (

@@ -4,6 +4,7 @@ import { useLive } from '../../api/live'
 import { unheard } from '../../api/optimistic'
 import { useJob, useWaiting } from '../../api/queries'
 import type { Job } from '../../api/types'
+import { type Answering, AnsweringContext } from '../../app/answering'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
 import { undoLast, useUndo } from '../../app/undo'
@@ -49,7 +50,8 @@ function OpenJob({ job }: { job: Job }) {
   const check = search.get('check')
   const older = unheard(useWaiting(job.id))
   const here = useLive(job.id)
-  const next = useNext(job, stage, check)
+  const [answering] = useState<Answering>(() => new Map())
+  const next = useNext(job, stage, check, answering)
   const stages = vocabulary.stages
   const wide = useWide()
   const [askedFor, setAskedFor] = useState<string | null>(null)
@@ -103,7 +105,7 @@ function OpenJob({ job }: { job: Job }) {
   }, [job.place.name, stages, stage])
 
   return (
-    <>
+    <AnsweringContext value={answering}>
       <TopBar>
         <div className="min-w-0 leading-tight">
           <h1 className="truncate text-base font-bold sm:text-lg">
@@ -173,7 +175,7 @@ function OpenJob({ job }: { job: Job }) {
         </div>
       </main>
       <PhoneBar job={job} stage={stage} next={next} undo={undo} />
-    </>
+    </AnsweringContext>
   )
 }
 

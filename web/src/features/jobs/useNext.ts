@@ -2,6 +2,7 @@ import { useNavigate } from 'react-router'
 import { jobNow, outbox } from '../../api/queries'
 import type { Job, Step } from '../../api/types'
 import { chooseCause, markStep } from '../../api/writes'
+import type { Answering } from '../../app/answering'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { canUndo } from '../../app/undo'
 
@@ -59,7 +60,7 @@ const placeOfNext = ({ code, stage, subject }: Job['next']): string =>
     ? `${stage}?check=${subject ?? ''}`
     : stage
 
-export function useNext(job: Job, stage: string, check: string | null): Next {
+export function useNext(job: Job, stage: string, check: string | null, answering: Answering): Next {
   const navigate = useNavigate()
   const { vocabulary } = useSignedIn()
   const { next } = job
@@ -67,6 +68,8 @@ export function useNext(job: Job, stage: string, check: string | null): Next {
   const done = step ? () => stepDone(job.id, step) : undefined
   const go = (to: string) => () => void navigate(`/jobs/${job.id}/${to}`)
   const here = stage === next.stage
+  /** What the form in sight does of it. */
+  const answer = () => answering.get(next.code)?.()
 
   if (next.code === 'stop' && here)
     return {
@@ -92,13 +95,7 @@ export function useNext(job: Job, stage: string, check: string | null): Next {
   }
   if (next.code === 'check' || next.code === 'measure_again' || next.code === 'measure_after') {
     const to = placeOfNext(next)
-    // at the check: to its answer; with a number typed already, that number is saved
-    const focus = () => {
-      const answer = document.querySelector<HTMLElement>('[data-answer]')
-      if (answer instanceof HTMLInputElement && answer.value.trim()) answer.form?.requestSubmit()
-      else answer?.focus()
-    }
-    return { text: next.text, run: here && check === next.subject ? focus : go(to), done }
+    return { text: next.text, run: here && check === next.subject ? answer : go(to), done }
   }
   if (next.code === 'choose_cause' && here && next.subject) {
     const fault = next.subject
@@ -109,20 +106,8 @@ export function useNext(job: Job, stage: string, check: string | null): Next {
       done,
     }
   }
-  if (next.code === 'gate' && here)
-    return {
-      text: next.text,
-      run: () => {
-        const gate = document.querySelector<HTMLElement>('[data-gate] button, [data-gate] input')
-        gate?.scrollIntoView({ block: 'center' })
-        gate?.focus()
-      },
-      done,
-    }
-  if (next.code === 'confirm_cause' && here)
-    return { text: next.text, run: () => document.querySelector<HTMLElement>('[data-answer]')?.focus(), done }
-  if (next.code === 'hand_over' && here)
-    return { text: next.text, run: () => document.querySelector<HTMLElement>('[data-answer]')?.click(), done }
+  if ((next.code === 'gate' || next.code === 'confirm_cause' || next.code === 'hand_over') && here)
+    return { text: next.text, run: answer, done }
   if (next.code === 'handed_over') return { text: next.text, run: go('record') }
   return { text: next.text, run: go(next.stage), done }
 }

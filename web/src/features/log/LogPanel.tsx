@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react'
 import type { Job, LogIn } from '../../api/types'
 import { recordLog, withdraw } from '../../api/writes'
+import { useAnswerInput } from '../../app/answering'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { canUndo } from '../../app/undo'
 import { unitFor } from '../../ui/numbers'
@@ -151,6 +152,7 @@ function Timed({
   onSave: () => void
   onDrop: () => void
 }) {
+  const answer = useAnswerInput()
   const { vocabulary } = useSignedIn()
   const [typed, setTyped] = useState('')
   const [now, setNow] = useState(Date.now())
@@ -184,7 +186,7 @@ function Timed({
           <span className="sr-only">Reading at this minute</span>
           <input
             className="field h-[54px] text-2xl font-bold"
-            data-answer
+            ref={answer}
             inputMode="decimal"
             autoComplete="off"
             value={typed}

@@ -1,10 +1,18 @@
+import { ofThePerson } from '../../api/person'
 import { asNumber } from '../../ui/numbers'
+
 /** A run being timed by hand or recorded live: kept on the device until it is saved, so that nothing is lost. */
 
 export type Spot = { minute: number; typed: string }
 export type OpenRun = { kind: string; instrument: string; began: number; spots: Spot[] }
 
-const key = (job: string) => `warm-draft-run-${job}`
+const PREFIX = 'warm-draft-run-'
+const key = (job: string) => `${PREFIX}${job}`
+
+ofThePerson(() => {
+  for (const name of Object.keys(localStorage)) if (name.startsWith(PREFIX)) localStorage.removeItem(name)
+})
+
 /** A log has at least so many points (the server says so too). */
 export const LEAST_SPOTS = 6
 /** How long a motor may take to show that it fades. */

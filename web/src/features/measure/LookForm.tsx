@@ -1,10 +1,12 @@
 import { useState } from 'react'
 import type { Check, Job } from '../../api/types'
 import { recordFinding, withdraw } from '../../api/writes'
+import { useAnswerButton } from '../../app/answering'
 import { canUndo } from '../../app/undo'
 
 /** What a look, a touch or a listen gave: one press. */
 export function LookForm({ job, check, phase }: { job: Job; check: Check; phase: 'before' | 'after' }) {
+  const answer = useAnswerButton()
   const [trouble, setTrouble] = useState<string | null>(null)
   const replaces = job.findings.find(
     (finding) => finding.check === check.check && finding.in_force && finding.phase === phase,
@@ -31,7 +33,7 @@ export function LookForm({ job, check, phase }: { job: Job; check: Check; phase:
           <button
             key={code}
             type="button"
-            data-answer={i === 0 ? '' : undefined}
+            ref={i === 0 ? answer : undefined}
             aria-pressed={replaces?.result === code}
             className="btn btn-outline aria-pressed:btn-neutral h-auto min-h-[54px] text-lg"
             onClick={() => void say(code, text)}

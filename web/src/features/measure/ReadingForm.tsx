@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import type { Check, Job, Reading, SpeedsIn } from '../../api/types'
 import { recordReading, withdraw } from '../../api/writes'
+import { useAnswerInput } from '../../app/answering'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { canUndo } from '../../app/undo'
 import { unitFor } from '../../ui/numbers'
@@ -28,6 +29,7 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
   const own = suitable.find((code) => code === check.instrument_code)
   const [instrument, setInstrument] = useState(own ?? suitable[0] ?? '')
   const expected = job.verdict.readings[check.observes ?? '']
+  const answer = useAnswerInput()
   if (!kind) return null
 
   const save = async (speeds: SpeedsIn | null = null) => {
@@ -72,6 +74,7 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
           </span>
           <span className="mt-1 flex items-center gap-2">
             <input
+              ref={answer}
               data-answer
               className="field h-[54px] text-2xl font-bold"
               autoComplete="off"

@@ -1,6 +1,8 @@
 import { useState } from 'react'
+import { ofThePerson } from '../../api/person'
 import type { Job, MeterIn, MeterPart } from '../../api/types'
 import { recordMeter, withdraw } from '../../api/writes'
+import { useAnswerButton } from '../../app/answering'
 import { useSignedIn } from '../../app/signedIn'
 import { canUndo } from '../../app/undo'
 import { Choice } from '../../ui/Choice'
@@ -8,7 +10,10 @@ import { asNumber } from '../../ui/numbers'
 import { MeterFace } from './MeterFace'
 
 type Kind = 'digital' | 'analogue'
-let lastKind: Kind = 'digital' // remembered while the app is open
+let lastKind: Kind = 'digital' // remembered while this person has the app open
+ofThePerson(() => {
+  lastKind = 'digital'
+})
 
 /** The meter bench: circuit by circuit, what to test, what a good one shows on this kind of meter, and what it means. */
 export function MeterBench({ job, asked }: { job: Job; asked: string | null }) {
@@ -74,6 +79,7 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
   const { me } = useSignedIn()
   const test = job.meter.filter((entry) => entry.part === part.part && entry.in_force).at(-1)
   const [kind, setKind] = useState<Kind>(test?.instrument === 'analogue' ? 'analogue' : lastKind)
+  const answer = useAnswerButton()
   const [isolated, setIsolated] = useState<boolean | null>(null)
   const [hot, setHot] = useState(false)
   const [between, setBetween] = useState<'leg_leg' | 'leg_neutral'>('leg_leg')
@@ -187,8 +193,8 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
               <div className="mt-1 grid gap-2 sm:grid-cols-2">
                 {kind === 'analogue' && (
                   <button
+                    ref={answer}
                     type="button"
-                    data-answer=""
                     className="btn btn-outline h-auto min-h-[54px]"
                     onClick={() => void save('needle_at_zero')}
                   >

@@ -1,7 +1,10 @@
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 import type { Job } from '../../api/types'
 import { chooseCause } from '../../api/writes'
+import { useAnswering } from '../../app/answering'
 import { textOf, useSignedIn } from '../../app/signedIn'
+
+const CONFIRM = ['confirm_cause'] as const
 
 /** At Close: what was it really? What was found, not what was thought. */
 export function ConfirmCause({ job }: { job: Job }) {
@@ -17,6 +20,8 @@ export function ConfirmCause({ job }: { job: Job }) {
     job.confirmed_cause?.fault ?? job.proposed_cause?.fault ?? job.working_cause?.fault ?? '',
   )
   const [trouble, setTrouble] = useState<string | null>(null)
+  const button = useRef<HTMLButtonElement>(null)
+  useAnswering(CONFIRM, () => button.current?.focus())
   const may = me.may.includes('confirm_a_cause')
   const proposed = job.proposed_cause
   const confirm = async () => {
@@ -77,8 +82,8 @@ export function ConfirmCause({ job }: { job: Job }) {
         </p>
       )}
       <button
+        ref={button}
         type="submit"
-        data-answer
         className="btn btn-neutral mt-3 h-auto min-h-[54px] text-lg"
         disabled={!fault}
       >
