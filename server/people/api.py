@@ -18,6 +18,7 @@ from people.signed_in import WORKSHOP, member_of, person_of
 from shared.body import Body
 from shared.pages import key_of, next_page
 from shared.problems import ProblemOut
+from warmdraft.words import English
 
 router = Router(tags=["people"])
 _REFUSED = dict.fromkeys((401, 403, 404, 409, 422), ProblemOut)
@@ -58,12 +59,15 @@ class MeOut(Schema):
     may: list[str]
     may_not: dict[str, str]
     habits: Habits
+    #: By dimension: the unit this person reads it in; way: along a run.
+    units: dict[str, str]
 
 
 def _me(request: HttpRequest, who: Member | None = None) -> MeOut:
     get_token(request)  # so that the cookie exists from the first answer on
     who = who or member_of(request)
     mine = Membership.objects.filter(person=who.person).select_related("workshop").order_by("workshop__name", "id")
+    habits = Habits(**who.person.habits)
     return MeOut(
         id=who.person.id,
         name=who.person.name,
@@ -76,7 +80,8 @@ def _me(request: HttpRequest, who: Member | None = None) -> MeOut:
         qualifications=sorted(who.qualifications),
         may=sorted(act for act in RULES if who.may(act)),
         may_not={act: who.why_not(act) for act in RULES if not who.may(act)},
-        habits=Habits(**who.person.habits),
+        habits=habits,
+        units={**dict[str, str](habits.units().items()), "way": English(habits.units()).way_unit()},
     )
 
 

@@ -7,7 +7,7 @@ from pydantic import field_validator
 
 from shared.body import Body
 from warmdraft.checks import instrument_names
-from warmdraft.units import UNITS, Dimension
+from warmdraft.units import UNITS
 from warmdraft.words import UnitHabits
 
 
@@ -34,16 +34,12 @@ class Habits(Body):
         return carries and sorted(set(carries))
 
     def units(self) -> UnitHabits:
-        """Units by dimension, for the core's renderer."""
-        difference = "delta_degF" if self.temperature == "degF" else "K"
-        return {
+        """The unit of every dimension, for the core's renderer and for the screens."""
+        liked: UnitHabits = {
             "flow": self.flow,
             "pressure": self.pressure,
             "temperature": self.temperature,
-            "temperature_difference": difference,
+            "temperature_difference": "delta_degF" if self.temperature == "degF" else "K",
             "length": self.length,
         }
-
-    def unit_of(self, dimension: Dimension) -> str:
-        """The unit a bare number of this dimension is taken in."""
-        return self.units().get(dimension, UNITS[dimension].canonical)
+        return {dimension: liked.get(dimension, choice.canonical) for dimension, choice in UNITS.items()}

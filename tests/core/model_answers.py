@@ -47,12 +47,13 @@ def jobs() -> dict[str, dict[str, Any]]:
     fades = [0.07 if minute < 30 else 0.05 for minute in range(60)]
     log = {"kind": "hood_flow", "unit": "m3/s", "minutes": list(range(60)), "values": fades}
     cold = {"temperature": {"value": 2, "unit": "degC"}, "pressure": {"value": 850, "unit": "hPa"}}
+    odd = {"kind": "hood_flow", "value": 0.12, "unit": "m3/s"}
     found |= {
         "fuse blown": _job(meter=[fuse], complaints=["no_heat"]),
         "fades": _job(logs=[log], circumstances=["slow_after_an_hour"]),
         "hot": _job(readings=_read("hood_blocked", 20, _TAPS, heat_on=True)),
         "cold and high": _job(readings=_read("hood_blocked", 20, _TAPS), air=cold),
-        "one odd": _job(readings=[*_read("hood_blocked", 20, _TAPS), {"kind": "hood_flow", "value": 0.12, "unit": "m3/s"}]),
+        "one odd": _job(readings=[*_read("hood_blocked", 20, _TAPS), odd]),
         "proven": _job(readings=[*_read("hood_blocked", 20, _TAPS), *_read("none", 1, _TAPS[:1], phase="after")]),
     }  # fmt: skip
     return found

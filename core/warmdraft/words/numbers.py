@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from decimal import ROUND_HALF_UP, Decimal
 
 from warmdraft.units import UNITS, Dimension, from_si
 
@@ -24,6 +25,18 @@ UNIT_LOOK: dict[str, tuple[str, int]] = {
 }  # fmt: skip
 
 
+def decimals(value: float, digits: int) -> str:
+    """A number with so many digits after the point: halves away from nothing, a minus as it is printed, never −0.
+
+    The screens round the same way (web/src/ui/numbers.ts), and are held to this.
+
+    >>> decimals(2.5, 0), decimals(-0.04, 1), decimals(-1.25, 1)
+    ('3', '0.0', '−1.3')
+    """
+    exact = Decimal(value).quantize(Decimal(1).scaleb(-digits), ROUND_HALF_UP)
+    return f"{abs(exact) if exact == 0 else exact:f}".replace("-", "−")
+
+
 @dataclass(frozen=True)
 class Numbers:
     """Numbers in the habits given."""
@@ -34,10 +47,14 @@ class Numbers:
         """The file name of the unit this person uses."""
         return self.habits.get(dimension, UNITS[dimension].canonical)
 
+    def way_unit(self) -> str:
+        """The unit along a run: people think in feet or metres there, whatever they measure a bore in."""
+        return "ft" if self.unit("length") == "in" else "m"
+
     def number(self, value: float, dimension: Dimension) -> str:
         """A number in canonical units as this person reads it, without its unit."""
         unit = self.unit(dimension)
-        return f"{from_si(value, unit, dimension):.{UNIT_LOOK[unit][1]}f}"
+        return decimals(from_si(value, unit, dimension), UNIT_LOOK[unit][1])
 
     def quantity(self, value: float, dimension: Dimension) -> str:
         """Number and unit."""
@@ -46,9 +63,9 @@ class Numbers:
     def as_words_ask(self, dimension: str, number: float) -> str:
         """A number in a dimension, a share as percent, or a way along a run."""
         if dimension == "share":
-            return f"{number * 100:.0f} %"
-        if dimension == "way":  # along a run people think in feet or metres, whatever they measure a bore in
-            unit = "ft" if self.unit("length") == "in" else "m"
-            return f"{from_si(number, unit, 'length'):.1f} {unit}"
+            return f"{decimals(number * 100, 0)} %"
+        if dimension == "way":
+            unit = self.way_unit()
+            return f"{decimals(from_si(number, unit, 'length'), 1)} {unit}"
         known: Dimension = next(name for name in UNITS if name == dimension)
         return self.quantity(number, known)

@@ -12,6 +12,7 @@ from warmdraft.proof import Comparison
 from warmdraft.trend import Trend
 from warmdraft.units import Dimension
 from warmdraft.words.codes import Codes
+from warmdraft.words.numbers import decimals
 from warmdraft.words.protocol import Sentences
 from warmdraft.work import NextStep
 
@@ -44,11 +45,11 @@ class VerdictWords(Codes):
             return None
         low, _, high = severity
         if effect in _DIGITS:
-            said = [f"{low:.{_DIGITS[effect]}f}", f"{high:.{_DIGITS[effect]}f}"]
+            said = [decimals(low, _DIGITS[effect]), decimals(high, _DIGITS[effect])]
         elif effect == "room_deficit":
             said = [self.number(low, "pressure"), self.quantity(high, "pressure")]
         else:
-            said = [f"{low * 100:.0f}", f"{high * 100:.0f} %"]
+            said = [decimals(low * 100, 0), f"{decimals(high * 100, 0)} %"]
         return str(words).format(low=said[0], high=said[1])
 
     def headline(self, headline: Headline, verdict: Verdict) -> Sentences:
@@ -124,9 +125,9 @@ class VerdictWords(Codes):
     def trend(self, trend: Trend) -> str:
         """What a log shows, with its numbers."""
         return self.word("trend", trend.shape).format(
-            start=f"{trend.start_minute or 0:.0f} min",
-            drop=f"{(trend.drop or 0) * 100:.0f} %",
-            period=f"{trend.period_minutes or 0:.1f} min",
+            start=f"{decimals(trend.start_minute or 0, 0)} min",
+            drop=f"{decimals((trend.drop or 0) * 100, 0)} %",
+            period=f"{decimals(trend.period_minutes or 0, 1)} min",
             sure=self.sure(trend.probability[trend.shape]),
         )
 

@@ -2581,6 +2581,10 @@ export interface components {
             qualifications: string[];
             /** Role */
             role: string;
+            /** Units */
+            units: {
+                [key: string]: string;
+            };
             /** Workshop */
             workshop: string;
             /**

@@ -158,6 +158,7 @@ describe('heat', () => {
     trace,
   })
   const data = {
+    load: { value: 3.833, unit: 'kg' },
     healthy: run(26),
     now: run(47, [{ limit: 'high_limit', minute: 4 }]),
     story: ['hood_blocked'],

@@ -42,7 +42,7 @@ beforeEach(() => {
 
 describe('the draft line', () => {
   const line = (onPick = vi.fn(), job = aJob()) => (
-    <DraftLine job={job} habits={me.habits} vocabulary={vocabulary} picked={null} older={0} onPick={onPick} />
+    <DraftLine job={job} units={me.units} vocabulary={vocabulary} picked={null} older={0} onPick={onPick} />
   )
 
   it('says what moves beside what should, and the lamps', async () => {

@@ -231,6 +231,15 @@ export const me: Me = {
     left_handed: false,
     single_keys: true,
   },
+  units: {
+    flow: 'cfm',
+    pressure: 'inH2O',
+    temperature: 'degF',
+    temperature_difference: 'delta_degF',
+    length: 'in',
+    way: 'ft',
+    mass: 'kg',
+  },
 }
 
 const unit = (name: string, dimension: string, factor: number, look: string, digits: number) => ({
@@ -355,5 +364,7 @@ export const vocabulary: Vocabulary = {
     unit('Pa', 'pressure', 1, 'Pa', 0),
     unit('inH2O', 'pressure', 249.0889, 'inH2O', 2),
     unit('degC', 'temperature', 1, '°C', 0),
+    unit('ft', 'length', 0.3048, 'ft', 1),
+    unit('kg', 'mass', 1, 'kg', 2),
   ],
 }

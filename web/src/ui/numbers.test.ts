@@ -1,5 +1,7 @@
+import { execFileSync } from 'node:child_process'
+import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
-import type { Habits, Vocabulary } from '../api/types'
+import type { Vocabulary } from '../api/types'
 import { digits, inUnit, percentages, shown, unitFor } from './numbers'
 
 describe('percentages', () => {
@@ -53,28 +55,39 @@ describe('numbers as people read them', () => {
       unit('delta_degF', 'temperature_difference', 5 / 9, 0, '°F', 0),
     ],
   } as unknown as Vocabulary
-  const habits: Habits = {
-    flow: 'cfm',
-    pressure: 'inH2O',
-    temperature: 'degF',
-    length: 'in',
-    theme: 'system',
-    left_handed: false,
-    single_keys: true,
-  }
+  const units = { pressure: 'inH2O', temperature: 'degF', temperature_difference: 'delta_degF' }
 
   it('come in the unit a person likes', () => {
-    expect(shown({ value: 150, unit: 'Pa' }, unitFor('pressure', habits, vocabulary))).toBe('0.60 inH2O')
-    expect(shown({ value: 100, unit: 'degC' }, unitFor('temperature', habits, vocabulary))).toBe('212 °F')
+    expect(shown({ value: 150, unit: 'Pa' }, unitFor('pressure', units, vocabulary))).toBe('0.60 inH2O')
+    expect(shown({ value: 100, unit: 'degC' }, unitFor('temperature', units, vocabulary))).toBe('212 °F')
   })
 
   it('keep a difference a difference', () => {
-    expect(inUnit(10, unitFor('temperature_difference', habits, vocabulary))).toBeCloseTo(18)
+    expect(inUnit(10, unitFor('temperature_difference', units, vocabulary))).toBeCloseTo(18)
   })
 
-  it('fall back to the first unit of a dimension nobody chose one for', () => {
-    expect(unitFor('pressure', { ...habits, pressure: 'hPa' }, vocabulary).unit).toBe('Pa')
-    expect(() => unitFor('smell', habits, vocabulary)).toThrow('no unit for smell')
+  it('are shown in no unit that nobody named', () => {
+    expect(() => unitFor('smell', units, vocabulary)).toThrow('no unit for smell')
+  })
+
+  it('are written as the core writes them', () => {
+    const rows = execFileSync(
+      process.env.WARM_PYTHON ?? join('..', '.venv', 'bin', 'python'),
+      [
+        '-c',
+        `
+import json, random
+from warmdraft.words.numbers import decimals
+rng = random.Random(5)
+values = [rng.uniform(-1, 1) * 10 ** rng.randint(-4, 5) for _ in range(4000)]
+values += [k / 8 for k in range(-80, 80)] + [-0.0, 0.5, 1.5, 2.5, -0.5, 1.005]
+print(json.dumps([[v, d, decimals(v, d)] for v in values for d in (0, 1, 2, 3)]))
+`,
+      ],
+      { env: { ...process.env, PYTHONPATH: join('..', 'core') }, encoding: 'utf8', maxBuffer: 1e8 },
+    )
+    for (const [value, count, text] of JSON.parse(rows) as [number, number, string][])
+      expect(digits(value, count), `${value} to ${count}`).toBe(text)
   })
 
   it.each([

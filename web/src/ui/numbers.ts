@@ -1,23 +1,20 @@
-import type { Habits, Q, Unit, Vocabulary } from '../api/types'
+import type { Q, Unit, Units, Vocabulary } from '../api/types'
 
-/** The unit a person reads a dimension in. */
-export function unitFor(dimension: string, habits: Habits, vocabulary: Vocabulary): Unit {
-  const liked: Record<string, string | undefined> = {
-    flow: habits.flow,
-    pressure: habits.pressure,
-    temperature: habits.temperature,
-    temperature_difference: habits.temperature === 'degF' ? 'delta_degF' : 'K',
-    length: habits.length,
-  }
-  const units = vocabulary.units.filter((unit) => unit.dimension === dimension)
-  const unit = units.find((candidate) => candidate.unit === liked[dimension]) ?? units[0]
+/** The unit a person reads a dimension in, as the server says. */
+export function unitFor(dimension: string, units: Units, vocabulary: Vocabulary): Unit {
+  const unit = vocabulary.units.find((row) => row.dimension === dimension && row.unit === units[dimension])
   if (!unit) throw new Error(`no unit for ${dimension}`)
   return unit
 }
 
+/** The unit along a run: feet or metres, whatever a bore is measured in. */
+export const wayUnit = (units: Units, vocabulary: Vocabulary): Unit =>
+  unitFor('length', { length: units.way ?? 'm' }, vocabulary)
+
 /** A number in canonical units as the person reads it. */
 export const inUnit = (canonical: number, unit: Unit): number => (canonical - unit.offset) / unit.factor
 
+/** As the core writes numbers (warmdraft.words.numbers): halves away from nothing, never −0. */
 export function digits(value: number, count: number): string {
   const text = value.toFixed(count)
   return text.replace('-', '−').replace(/^−(0(?:\.0*)?)$/, '$1')

@@ -141,7 +141,7 @@ function Misfits({ verdict }: { verdict: Verdict }) {
   return verdict.misfits.map((misfit) => {
     const kind = vocabulary.kinds.find((entry) => entry.kind === misfit.reading)
     if (!kind || !misfit.expected_low || !misfit.expected_high) return null
-    const unit = unitFor(kind.dimension, me.habits, vocabulary)
+    const unit = unitFor(kind.dimension, me.units, vocabulary)
     return (
       <p key={misfit.reading} role="alert" className="border-error mt-3 rounded-xl border-2 p-3">
         <b>⚠ {kind.text}</b>: beside the other readings it should be {shown(misfit.expected_low, unit)} to{' '}

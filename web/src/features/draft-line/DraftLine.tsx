@@ -1,5 +1,5 @@
 import { useMemo } from 'react'
-import type { Habits, Job, Vocabulary } from '../../api/types'
+import type { Job, Units, Vocabulary } from '../../api/types'
 import { bare, digits, percentages, shown, unitFor } from '../../ui/numbers'
 import { useElementWidth } from '../../ui/useElementWidth'
 import { draftLineShape, NARROW } from './geometry'
@@ -7,7 +7,7 @@ import { phrases } from './phrases'
 
 type Props = {
   job: Job
-  habits: Habits
+  units: Units
   vocabulary: Vocabulary
   picked: string | null
   onPick: (element: string | null) => void
@@ -18,12 +18,12 @@ type Props = {
 const HEIGHT = { wide: 236, narrow: 178 }
 
 /** The air's way, room to outdoors: pressure over its elements, and how likely each holds it up. */
-export function DraftLine({ job, habits, vocabulary, picked, onPick, older }: Props) {
+export function DraftLine({ job, units, vocabulary, picked, onPick, older }: Props) {
   const [ref, width] = useElementWidth<HTMLDivElement>()
   const narrow = width > 0 && width < NARROW
   const height = narrow ? HEIGHT.narrow : HEIGHT.wide
-  const pressure = unitFor('pressure', habits, vocabulary)
-  const flow = unitFor('flow', habits, vocabulary)
+  const pressure = unitFor('pressure', units, vocabulary)
+  const flow = unitFor('flow', units, vocabulary)
   const line = job.verdict.draft_line
   const shape = useMemo(() => {
     const box = {

@@ -1,4 +1,4 @@
-import type { Habits, Job, Vocabulary } from '../../api/types'
+import type { Job, Units, Vocabulary } from '../../api/types'
 import { bare, percentages, unitFor } from '../../ui/numbers'
 
 const WIDE = 300
@@ -7,12 +7,12 @@ const HIGH = 34
 /** The draft line while hands are in the machine, on a phone: a strip that stays, and opens when pressed. */
 export function DraftStrip({
   job,
-  habits,
+  units,
   vocabulary,
   onOpen,
 }: {
   job: Job
-  habits: Habits
+  units: Units
   vocabulary: Vocabulary
   onOpen: () => void
 }) {
@@ -23,7 +23,7 @@ export function DraftStrip({
     (value, i) =>
       `${((WIDE * i) / Math.max(1, pressures.length - 1)).toFixed(1)},${(HIGH / 2 - (value / most) * (HIGH / 2 - 3)).toFixed(1)}`,
   )
-  const flow = unitFor('flow', habits, vocabulary)
+  const flow = unitFor('flow', units, vocabulary)
   const shares = percentages(elements.map((element) => element.probability))
   const hot = elements[0]
   const name = vocabulary.elements.find((element) => element.code === hot?.element)?.text

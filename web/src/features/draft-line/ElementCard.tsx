@@ -6,7 +6,7 @@ import { shown, unitFor } from '../../ui/numbers'
 /** What is known of one element, why, and what to check. */
 export function ElementCard({ element, job, onClose }: { element: string; job: Job; onClose: () => void }) {
   const { me, vocabulary } = useSignedIn()
-  const pressure = unitFor('pressure', me.habits, vocabulary)
+  const pressure = unitFor('pressure', me.units, vocabulary)
   const line = job.verdict.draft_line
   const i = line.healthy.findIndex((node) => node.at === element)
   const drop = (profile: readonly { pressure: { value: number } }[]) =>

@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { useHeat } from '../../api/queries'
 import type { Job } from '../../api/types'
 import { textOf, useSignedIn } from '../../app/signedIn'
+import { digits, shown, unitFor } from '../../ui/numbers'
 import { Failed, Waiting } from '../../ui/states'
 import { HeatPlot } from './HeatPlot'
 
@@ -19,12 +20,12 @@ export function HeatPanel({ job }: { job: Job }) {
     <div>
       <h2 className="text-xl font-bold">{text}</h2>
       <p className="text-soft">
-        A load of 3.8 kg from the washer
+        A load of {shown(heat.data.load, unitFor('mass', me.units, vocabulary))} from the washer
         {story.length > 0 &&
           `, with ${story.map((fault) => textOf(vocabulary.faults, fault).toLowerCase()).join(' and ')} as likely now`}
         .
       </p>
-      <HeatPlot heat={heat.data} habits={me.habits} vocabulary={vocabulary} />
+      <HeatPlot heat={heat.data} units={me.units} vocabulary={vocabulary} />
       {now && (
         <p className="mt-2">
           {count('high_limit') > 0
@@ -37,11 +38,15 @@ export function HeatPanel({ job }: { job: Job }) {
         <dd className="text-soft text-right">healthy</dd>
         <dd className="text-soft text-right">now</dd>
         <dt>Minutes to dry</dt>
-        <dd className="text-right font-bold">{healthy.minutes?.toFixed(0) ?? '–'}</dd>
-        <dd className="text-right font-bold">{now ? (now.minutes?.toFixed(0) ?? 'never') : '–'}</dd>
+        <dd className="text-right font-bold">
+          {healthy.minutes === null ? '–' : digits(healthy.minutes, 0)}
+        </dd>
+        <dd className="text-right font-bold">
+          {now ? (now.minutes === null ? 'never' : digits(now.minutes, 0)) : '–'}
+        </dd>
         <dt>Energy a load, kWh</dt>
-        <dd className="text-right font-bold">{healthy.energy.value.toFixed(2)}</dd>
-        <dd className="text-right font-bold">{now ? now.energy.value.toFixed(2) : '–'}</dd>
+        <dd className="text-right font-bold">{digits(healthy.energy.value, 2)}</dd>
+        <dd className="text-right font-bold">{now ? digits(now.energy.value, 2) : '–'}</dd>
       </dl>
       <div className="mt-3 flex flex-wrap gap-3">
         <label className="flex items-center gap-2">

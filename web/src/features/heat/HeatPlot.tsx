@@ -1,21 +1,13 @@
-import type { Drying, Habits, Heat, Vocabulary } from '../../api/types'
-import { inUnit, unitFor } from '../../ui/numbers'
+import type { Drying, Heat, Units, Vocabulary } from '../../api/types'
+import { digits, inUnit, unitFor } from '../../ui/numbers'
 import { useWide } from '../../ui/useWide'
 
 const [H, LEFT, BOTTOM] = [260, 46, 26]
 
 /** Temperature in the heater box over time: healthy a green line, now a copper one, the high limit's mark across. */
-export function HeatPlot({
-  heat,
-  habits,
-  vocabulary,
-}: {
-  heat: Heat
-  habits: Habits
-  vocabulary: Vocabulary
-}) {
+export function HeatPlot({ heat, units, vocabulary }: { heat: Heat; units: Units; vocabulary: Vocabulary }) {
   const W = useWide() ? 640 : 360
-  const unit = unitFor('temperature', habits, vocabulary)
+  const unit = unitFor('temperature', units, vocabulary)
   const runs = [heat.healthy, heat.now].filter((run) => run !== null)
   const last = Math.max(...runs.flatMap((run) => run.trace.map((row) => row.minute)), 10)
   const top = Math.max(heat.high_limit_c + 15, ...runs.flatMap((run) => run.trace.map((row) => row.box_c)))
@@ -42,7 +34,7 @@ export function HeatPlot({
                 textAnchor="end"
                 style={{ fill: 'var(--soft)' }}
               >
-                {inUnit(celsius, unit).toFixed(0)}
+                {digits(inUnit(celsius, unit), 0)}
               </text>
             </g>
           ))}

@@ -126,12 +126,12 @@ function OpenJob({ job }: { job: Job }) {
       </TopBar>
       <main className="mx-auto grid max-w-[1280px] grid-cols-[minmax(0,1fr)] gap-3 px-2 pt-3 pb-32 sm:px-6 md:pb-8">
         {bench && !wide && !lineOpen ? (
-          <DraftStrip job={job} habits={me.habits} vocabulary={vocabulary} onOpen={() => setLineOpen(true)} />
+          <DraftStrip job={job} units={me.units} vocabulary={vocabulary} onOpen={() => setLineOpen(true)} />
         ) : (
           <div className={bench && wide ? 'grid grid-cols-[minmax(0,1fr)_340px] gap-3' : 'contents'}>
             <DraftLine
               job={job}
-              habits={me.habits}
+              units={me.units}
               vocabulary={vocabulary}
               picked={picked}
               onPick={setPicked}

@@ -72,7 +72,7 @@ function Live({
   const known = vocabulary.kinds.find((entry) => entry.kind === kind)
   const logged = vocabulary.log_kinds.find((entry) => entry.code === kind)
   const dimension = known?.dimension ?? logged?.dimension ?? 'flow'
-  const unit = unitFor(dimension, me.habits, vocabulary)
+  const unit = unitFor(dimension, me.units, vocabulary)
   const reading: LiveReading | undefined = live.data
   useEffect(() => {
     if (!recording || !reading?.value || live.dataUpdatedAt === lastSeen.current) return

@@ -26,7 +26,7 @@ export function LogPanel({ job }: { job: Job }) {
   const [trouble, setTrouble] = useState<string | null>(null)
   const dimensionOf = (code: string) =>
     vocabulary.log_kinds.find((entry) => entry.code === code)?.dimension ?? 'flow'
-  const unit = unitFor(dimensionOf(kind), me.habits, vocabulary)
+  const unit = unitFor(dimensionOf(kind), me.units, vocabulary)
   const keep = (next: OpenRun | null) => {
     keepRun(job.id, next)
     setRun(next)

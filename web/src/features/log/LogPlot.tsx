@@ -1,6 +1,6 @@
 import type { Log } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
-import { inUnit, unitFor } from '../../ui/numbers'
+import { digits, inUnit, unitFor } from '../../ui/numbers'
 import { useWide } from '../../ui/useWide'
 
 const [H, LEFT, BOTTOM] = [200, 52, 26]
@@ -15,7 +15,7 @@ export function LogPlot({
 }) {
   const { me, vocabulary } = useSignedIn()
   const W = useWide() ? 640 : 360
-  const unit = unitFor(dimension, me.habits, vocabulary)
+  const unit = unitFor(dimension, me.units, vocabulary)
   const values = log.values.map((value) => inUnit(value, unit))
   const fitted = log.fitted.map((value) => inUnit(value, unit))
   const last = Math.max(...log.minutes, 1)
@@ -42,7 +42,7 @@ export function LogPlot({
               textAnchor="end"
               style={{ fill: 'var(--soft)' }}
             >
-              {value.toFixed(unit.digits)}
+              {digits(value, unit.digits)}
             </text>
           </g>
         )

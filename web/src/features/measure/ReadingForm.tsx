@@ -4,7 +4,7 @@ import { recordReading, withdraw } from '../../api/writes'
 import { useAnswerInput } from '../../app/answering'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { canUndo } from '../../app/undo'
-import { unitFor } from '../../ui/numbers'
+import { bare, unitFor } from '../../ui/numbers'
 import { useWide } from '../../ui/useWide'
 import { SpeedsForm } from './SpeedsForm'
 
@@ -18,7 +18,7 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
   const kind = vocabulary.kinds.find((entry) => entry.kind === check.observes)
   const dimension = kind?.dimension ?? 'flow'
   const tube = vocabulary.units.find((entry) => entry.unit === 'mmH2O')
-  const habitual = unitFor(dimension, me.habits, vocabulary)
+  const habitual = unitFor(dimension, me.units, vocabulary)
   // a tube is read with a rule
   const unit = check.instrument_code === 'water_tube' ? (tube ?? habitual) : habitual
   const wide = useWide()
@@ -92,8 +92,7 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
         </label>
         {expected?.healthy && (
           <p className="text-soft mt-1 text-sm">
-            A healthy one reads {((expected.healthy.value - unit.offset) / unit.factor).toFixed(unit.digits)}{' '}
-            {unit.look}. Another unit can be typed along.
+            A healthy one reads {bare(expected.healthy, unit)} {unit.look}. Another unit can be typed along.
           </p>
         )}
         <div className="mt-2 grid grid-cols-3 gap-1.5 md:hidden">

@@ -42,7 +42,7 @@ export function ProofTable({ rows }: { rows: readonly Comparison[] }) {
       <tbody>
         {rows.map((row) => {
           const kind = vocabulary.kinds.find((entry) => entry.kind === row.kind)
-          const unit = unitFor(kind?.dimension ?? 'flow', me.habits, vocabulary)
+          const unit = unitFor(kind?.dimension ?? 'flow', me.units, vocabulary)
           return (
             <tr key={`${row.kind}${row.heat_on}`} className="border-base-300 border-t">
               <th scope="row" className="py-1.5 pr-2 leading-tight font-normal">

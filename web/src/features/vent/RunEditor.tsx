@@ -1,8 +1,8 @@
 import { useEffect, useRef, useState } from 'react'
-import type { Job } from '../../api/types'
+import type { Job, Q } from '../../api/types'
 import { drawRun } from '../../api/writes'
 import { useSignedIn } from '../../app/signedIn'
-import { shown, unitFor } from '../../ui/numbers'
+import { shown, unitFor, wayUnit } from '../../ui/numbers'
 import { HeldAgainst } from './HeldAgainst'
 import { PIECE_NAMES, PieceFields } from './PieceFields'
 import { RunDrawing } from './RunDrawing'
@@ -20,8 +20,9 @@ export function RunEditor({ job }: { job: Job }) {
   const version = useRef(job.version)
   version.current = job.version
   const sent = useRef(JSON.stringify(recorded))
-  const unit = me.habits.length === 'in' ? 'ft' : 'm'
-  const pressure = unitFor('pressure', me.habits, vocabulary)
+  const way = wayUnit(me.units, vocabulary)
+  const unit = way.unit === 'ft' ? 'ft' : 'm'
+  const pressure = unitFor('pressure', me.units, vocabulary)
 
   useEffect(() => {
     const wanted = JSON.stringify(draft)
@@ -50,8 +51,7 @@ export function RunEditor({ job }: { job: Job }) {
     setPicked(at)
   }
   const run = job.run
-  const length = (q: { value: number; unit: string }) =>
-    unit === 'ft' ? `${(q.value / 0.3048).toFixed(1)} ft` : `${q.value.toFixed(2)} m`
+  const length = (q: Q) => shown(q, way)
   return (
     <div>
       <h2 className="text-xl font-bold">The vent run</h2>
