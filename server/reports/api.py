@@ -34,7 +34,7 @@ class HandOverIn(Body):
     """Handing over; note: what the customer should know until the next visit."""
 
     note: str = Field("", max_length=2000)
-    #: Why a lead hands over without a confirmed cause.
+    #: Why a lead hands it over as it is: without a confirmed cause, or past the gate.
     override: str = Field("", max_length=500)
     at: Moment
 

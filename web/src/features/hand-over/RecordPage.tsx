@@ -22,6 +22,8 @@ export function RecordPage() {
     return <Failed error={record.error} again={() => void record.refetch()} />
   if (!record.data) return <Waiting what="the record" />
   const { snapshot, note, at, by, sha256, model_version, edition, editions } = record.data
+  // the words it was handed over with; a record of an early release kept none
+  const words = snapshot.words ?? {}
   const done = new Map(snapshot.marks.map((mark) => [mark.step, mark]))
   const acts = [...snapshot.open, ...snapshot.mend, ...snapshot.close]
   const mended = snapshot.mend.filter((step) => done.get(step.id)?.state === 'done')
@@ -59,9 +61,13 @@ export function RecordPage() {
             {snapshot.machine.profile_title}
           </p>
           <Part title="What was wrong">
-            {snapshot.override && <p className="font-bold">Handed over past the gate: {snapshot.override}</p>}
+            {snapshot.override && (
+              <p className="font-bold">Handed over as it was, with a reason: {snapshot.override}</p>
+            )}
             <p>
-              {snapshot.complaints.map((code) => textOf(vocabulary.complaints, code)).join(', ')}
+              {snapshot.complaints
+                .map((code) => words.complaint?.[code] ?? textOf(vocabulary.complaints, code))
+                .join(', ')}
               {snapshot.said && `: “${snapshot.said}”`}
             </p>
             <p className="mt-1 text-lg font-bold">
@@ -110,7 +116,7 @@ export function RecordPage() {
           )}
           <Part title="Before and after">
             {snapshot.proof.rows.length > 0 ? (
-              <ProofTable rows={snapshot.proof.rows} />
+              <ProofTable rows={snapshot.proof.rows} kept={words.reading ?? {}} />
             ) : (
               <p>Nothing was measured.</p>
             )}

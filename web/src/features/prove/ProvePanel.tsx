@@ -24,7 +24,14 @@ export function ProvePanel({ job, check }: { job: Job; check: string | null }) {
   )
 }
 
-export function ProofTable({ rows }: { rows: readonly Comparison[] }) {
+/** kept: the words of the kinds as a record froze them. */
+export function ProofTable({
+  rows,
+  kept = {},
+}: {
+  rows: readonly Comparison[]
+  kept?: Readonly<Record<string, string>>
+}) {
   const { me, vocabulary } = useSignedIn()
   return (
     <table className="mt-3 w-full text-left">
@@ -46,7 +53,7 @@ export function ProofTable({ rows }: { rows: readonly Comparison[] }) {
           return (
             <tr key={`${row.kind}${row.heat_on}`} className="border-base-300 border-t">
               <th scope="row" className="py-1.5 pr-2 leading-tight font-normal">
-                {kind?.text}
+                {kept[row.kind] ?? kind?.text}
                 {row.heat_on && ', heat on'} <span className="text-soft">{unit.look}</span>
                 <span className="text-soft block text-sm">{row.text}</span>
               </th>
