@@ -28,7 +28,7 @@ from warmdraft.jobfile import read_job
 from warmdraft.repair import repair_of
 from warmdraft.tables import table
 from warmdraft.teardown import STATES, Compartment, Layout, Tally, choices_of, layout, layout_names
-from warmdraft.words import English
+from warmdraft.words import words_for
 from warmdraft.work import Cause, Counted, JobFacts, JobState, Mark, state_of
 
 #: What of a compartment hands act on, and so what is compared; who noted a colour the device does not know.
@@ -129,14 +129,14 @@ def _operations(state: JobState) -> list[str]:
 
 
 def _bench(state: JobState) -> dict[str, Any]:
-    found: BenchAnswer | None = bench_answer(state.bench, state.plan, English())
+    found: BenchAnswer | None = bench_answer(state.bench, state.plan, words_for())
     told: dict[str, Any] = json.loads(to_json(found))
     return told
 
 
 def _words() -> dict[str, Any]:
     """What the device knows of things that stand in no layout."""
-    words = English()
+    words = words_for()
     return {
         "fasteners": [{"code": code, "text": row["one"], "many": row["many"], "head": row["head"]}
                       for code, row in words.texts("hardware")["fastener"].items()],

@@ -30,7 +30,7 @@ from warmdraft.answers import (
 from warmdraft.errors import DocumentError
 from warmdraft.jobfile import parse_json, read_job, simulated_job
 from warmdraft.jobfile.simulate import as_document
-from warmdraft.words import English
+from warmdraft.words import words_for
 
 #: From so many files on the work is shared among processes, so many files at a time.
 _MANY, _CHUNK = 64, 16
@@ -102,11 +102,11 @@ def _simulate(value: Any, options: argparse.Namespace) -> Any:
 
 
 def _diagnose(value: Any, options: argparse.Namespace) -> Any:
-    return diagnose_answer(read_job(value), English())
+    return diagnose_answer(read_job(value), words_for())
 
 
 def _job(value: Any, options: argparse.Namespace) -> Any:
-    return whole_answer(read_job(value), English())
+    return whole_answer(read_job(value), words_for())
 
 
 def _dry(value: Any, options: argparse.Namespace) -> Any:
@@ -121,11 +121,11 @@ def _dry(value: Any, options: argparse.Namespace) -> Any:
 
 
 def _vent(value: Any, options: argparse.Namespace) -> Any:
-    return vent_answer(value, English())
+    return vent_answer(value, words_for())
 
 
 def _meter(value: Any, options: argparse.Namespace) -> Any:
-    return meter_answer(value, English())
+    return meter_answer(value, words_for())
 
 
 def _plan(value: Any, options: argparse.Namespace) -> Any:

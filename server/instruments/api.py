@@ -12,7 +12,7 @@ from people.signed_in import member_of
 from shared.problems import ProblemOut
 from warmdraft.answers import Quantity
 from warmdraft.units import UNITS
-from warmdraft.words import English
+from warmdraft.words import words_for
 
 router = Router(tags=["instruments"])
 
@@ -38,9 +38,9 @@ class LiveReadingOut(Schema):
 @router.get("/instruments", response={200: list[InstrumentOut], **dict.fromkeys((401, 403, 409), ProblemOut)})
 def instruments(request: HttpRequest) -> Any:
     """The instruments this server is told of."""
-    member_of(request)
+    words = words_for(member_of(request).workshop.speaks)
     return [
-        {"name": row.name, "text": English().instrument(row.code), "kinds": row.kinds}
+        {"name": row.name, "text": words.instrument(row.code), "kinds": row.kinds}
         for row in configured(settings.INSTRUMENTS).values()
     ]
 

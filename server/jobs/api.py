@@ -26,6 +26,7 @@ from jobs.facts.values import JobValues, MachineValues, PlaceValues
 from jobs.lists.pages import JobRow, jobs_page
 from jobs.live import streams
 from jobs.vocabulary import router as vocabulary
+from machines.layouts import layout_of_machine
 from people import services as people_services
 from people.signed_in import member_of
 from shared.body import Moment
@@ -306,12 +307,13 @@ def history(request: HttpRequest, response: HttpResponse, job_id: UUID, after: s
     """What happened on a job: the latest page, in order; the one before it begins where X-Warm-Next says."""
     who = member_of(request)
     found, words = reads.bare_job_of(who, job_id), shown.words_of(who)
+    layout = layout_of_machine(found.machine)
     rows = reads.history_of(found)
     if after:
         rows = rows.filter(id__lt=key_of(after, int)[0])
     return [
         {
-            "what": row.what, "text": words.happened(row.what, row.before, row.after), "by": row.by.name,
+            "what": row.what, "text": words.happened(row.what, row.before, row.after, layout), "by": row.by.name,
             "at": row.at, "received_at": row.received_at, "before": row.before, "after": row.after,
         }
         for row in reversed(next_page(response, rows, HISTORY_A_PAGE, lambda row: (row.id,)))

@@ -12,14 +12,14 @@ from shared.problems import ProblemOut
 from warmdraft.airway import NODES, READING_KINDS, TAPS, reading_dimensions
 from warmdraft.checks import LOG_TCHEBYCHEFF, NO_EVIDENCE, SWAPS, checks, instruments_for
 from warmdraft.faults import ELEMENT_NAMES, ZONES, catalogue
-from warmdraft.machine import profile_names, profile_titles
+from warmdraft.machine import profile_names
 from warmdraft.meter import parts
 from warmdraft.tables import table
-from warmdraft.teardown import choices_of, layout, layout_names, layout_titles
+from warmdraft.teardown import choices_of, layout, layout_names
 from warmdraft.trend import LOG_KINDS
 from warmdraft.units import UNITS, scale_of
 from warmdraft.vent import code_profiles
-from warmdraft.words import UNIT_LOOK, English
+from warmdraft.words import UNIT_LOOK, Words, words_for
 from warmdraft.work import STAGES
 
 router = Router(tags=["vocabulary"])
@@ -183,100 +183,101 @@ class Vocabulary(Schema):
     units: list[UnitOut]
 
 
-def _named(kind: str, codes: tuple[str, ...]) -> list[Named]:
-    english = English()
-    return [Named(code=code, text=english.word(kind, code)) for code in codes]
+def _named(words: Words, kind: str, codes: tuple[str, ...]) -> list[Named]:
+    return [Named(code=code, text=words.word(kind, code)) for code in codes]
 
 
-def _check(name: str) -> CheckOut:
-    english, check = English(), checks()[name]
-    words = english.check_words(name)
+def _check(words: Words, name: str) -> CheckOut:
+    check, said = checks()[name], words.check_words(name)
     return CheckOut(
-        check=name, do=words["do"], how=words["how"], node=words["node"],
-        access=english.word("access", check.access), minutes=check.minutes, wait_minutes=check.wait_minutes,
-        instrument=english.instrument(check.instrument), instrument_code=check.instrument, hazard=english.hazard(check),
+        check=name, do=said["do"], how=said["how"], node=said["node"],
+        access=words.word("access", check.access), minutes=check.minutes, wait_minutes=check.wait_minutes,
+        instrument=words.instrument(check.instrument), instrument_code=check.instrument, hazard=words.hazard(check),
         qualified=check.qualified, swap=check.swap,
         heat=check.heat, observes=check.observes,
-        results=[Named(code=result, text=words["results"][result]) for result in check.results],
+        results=[Named(code=result, text=said["results"][result]) for result in check.results],
     )  # fmt: skip
 
 
 @router.get("/vocabulary", response={200: Vocabulary, **dict.fromkeys((401, 403, 409), ProblemOut)})
 def vocabulary(request: HttpRequest) -> Vocabulary:
     """All codes with their words, and the units."""
-    member_of(request)
-    english = English()
+    words = words_for(member_of(request).workshop.speaks)
     return Vocabulary(
-        stages=_named("stage", STAGES),
-        zones=_named("zone", ZONES),
-        elements=_named("element", ELEMENT_NAMES),
-        nodes=_named("node", NODES),
+        stages=_named(words, "stage", STAGES),
+        zones=_named(words, "zone", ZONES),
+        elements=_named(words, "element", ELEMENT_NAMES),
+        nodes=_named(words, "node", NODES),
         faults=[
-            FaultNamed(code=name, text=english.fault(name), zone=fault.zone, element=fault.element)
+            FaultNamed(code=name, text=words.fault(name), zone=fault.zone, element=fault.element)
             for name, fault in catalogue().items()
         ],
-        complaints=[Named(code=c, text=row["words"]) for c, row in table("complaints").items()],
+        complaints=[Named(code=c, text=row["words"]) for c, row in words.texts("complaints").items()],
         circumstances=[
             CircumstanceOut(
-                code=c, text=row["words"], source=row.get("source", "common practice; the factor is our assumption"),
-                moves=[f"{english.fault(fault)} × {times:g}" for fault, times in row["times"].items()],
+                code=c, text=row["words"], source=row.get("source", words.word("source", "assumed")),
+                moves=[f"{words.fault(fault)} × {times:g}" for fault, times in row["times"].items()],
             )
-            for c, row in table("circumstances").items()
+            for c, row in words.texts("circumstances").items()
         ],
         meter_parts=[
             MeterPartOut(
-                part=name, text=english.meter_part(name), kind=part.kind, circuit=part.circuit,
-                circuit_text=english.texts("meter_words")["circuit"][part.circuit], where=said["where"],
-                where_in={kind: (layout(kind).electrical or {}).get(name, "") for kind in layout_names()},
+                part=name, text=words.meter_part(name), kind=part.kind, circuit=part.circuit,
+                circuit_text=words.texts("meter_words")["circuit"][part.circuit], where=said["where"],
+                where_in={
+                    kind: (layout(kind, language=words.language).electrical or {}).get(name, "")
+                    for kind in layout_names()
+                },
                 isolate=said["isolate"],
                 range=said["range"], good_digital=said["good"]["digital"], good_analogue=said["good"]["analogue"],
                 qualified=checks()[f"meter_{name}"].qualified,
             )
             for name, part in parts().items()
-            for said in [english.texts("meter")[name]]
+            for said in [words.texts("meter")[name]]
         ],
-        code_profiles=[Named(code=name, text=profile.title) for name, profile in code_profiles().items()],
+        code_profiles=[Named(code=name, text=words.code_profile(row).text) for name, row in code_profiles().items()],
         log_kinds=[
-            LogKindOut(code=kind, text=english.reading(kind), dimension=dimension,
+            LogKindOut(code=kind, text=words.reading(kind), dimension=dimension,
                        canonical=UNITS[dimension].canonical)
             for kind, dimension in LOG_KINDS.items()
         ],
         traverse=list(LOG_TCHEBYCHEFF[6]),
         trade_words=[TradeWord(said=said, means=means) for said, means in table("trade_words")["words"].items()],
         profiles=[
-            ProfileOut(code=name, text=profile_titles()[name], energy=table("profiles")[name]["heat"]["energy"])
+            ProfileOut(code=name, text=words.profile(name), energy=table("profiles")[name]["heat"]["energy"])
             for name in profile_names()
         ],
         layouts=[
             LayoutNamed(
-                code=name, text=title, maker=layout(name).maker,
+                code=name, text=ours.title, maker=ours.maker,
                 choices=[
                     ChoiceOut(
                         name=choice.name, asks=choice.asks,
                         answers=[Named(code=code, text=text) for code, text in choice.answers.items()],
                     )
-                    for choice in choices_of(name)
+                    for choice in choices_of(name, words.language)
                 ],
             )
-            for name, title in layout_titles().items()
+            for name in layout_names()
+            for ours in [layout(name, language=words.language)]
         ],
-        instruments=[Named(code=c, text=row["words"]) for c, row in table("instruments").items()],
+        instruments=[Named(code=c, text=row["words"]) for c, row in words.texts("instruments").items()],
         fasteners=[
             FastenerNamed(code=code, text=row["one"], many=row["many"], head=row["head"])
-            for code, row in english.texts("hardware")["fastener"].items()
+            for code, row in words.texts("hardware")["fastener"].items()
         ],
-        colours=[Named(code=code, text=text) for code, text in english.texts("hardware")["colour"].items()],
-        areas=[Named(code=code, text=text) for code, text in english.texts("bench")["area"].items()],
-        no_evidence=_named("result", NO_EVIDENCE),
+        colours=[Named(code=code, text=text) for code, text in words.texts("hardware")["colour"].items()],
+        areas=[Named(code=code, text=text) for code, text in words.texts("bench")["area"].items()],
+        no_evidence=_named(words, "result", NO_EVIDENCE),
         kinds=[
             KindOut(
-                kind=kind, text=english.reading(kind), dimension=dimension,
+                kind=kind, text=words.reading(kind), dimension=dimension,
                 canonical=UNITS[dimension].canonical, tap=TAPS[kind].node if kind in TAPS else None,
                 weighed=kind in READING_KINDS, instruments=list(instruments_for(kind)),
             )
             for kind, dimension in reading_dimensions().items()
         ],
-        checks=[_check(name) for name in checks()],
+        checks=[_check(words, name) for name in checks()],
         units=[
             UnitOut(
                 unit=unit, dimension=dimension, factor=scale_of(unit, dimension)[0],

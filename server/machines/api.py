@@ -186,15 +186,15 @@ class RecognisedOut(Schema):
 @router.get("/recognise", response={200: RecognisedOut, **_REFUSED})
 def which_layout(request: HttpRequest) -> Any:
     """Which layout is this? Answers so far as a query (`?screen=top&drum_rear=rollers`)."""
-    member_of(request)
-    book = questions()
+    language = member_of(request).workshop.speaks
+    book = questions(language)
     answers = {key: str(value) for key, value in request.GET.items() if key in book}
     for asked, answer in answers.items():
         if answer not in book[asked].answers:
             given = ", ".join(book[asked].answers)
             raise ApiError(422, "not_possible", f"'{answer[:40]}' is no answer to that; give one of {given}")
-    found = recognise(answers)
-    titled = {name: layout(name) for name, _ in found.layouts}
+    found = recognise(answers, language)
+    titled = {name: layout(name, language=language) for name, _ in found.layouts}
     return {
         "layouts": [
             {"name": name, "title": titled[name].title, "maker": titled[name].maker, "probability": probability}

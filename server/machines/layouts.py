@@ -42,7 +42,8 @@ def layout_of_machine(machine: Machine) -> Layout | None:
     own = own_id(machine.layout)
     if own is not None:
         return _own(own, machine.workshop_id, version_of(machine))
-    return layout(machine.layout, variant_of(machine)) if machine.layout in layout_names() else None
+    speaks = machine.workshop.speaks
+    return layout(machine.layout, variant_of(machine), speaks) if machine.layout in layout_names() else None
 
 
 def base_document(machine: Machine) -> dict[str, Any] | None:
@@ -51,7 +52,8 @@ def base_document(machine: Machine) -> dict[str, Any] | None:
     if own is not None:
         row = OwnLayout.objects.filter(id=own, workshop=machine.workshop_id).first()
         return row.document if row else None
-    return layout_document(machine.layout, variant_of(machine)) if machine.layout in layout_names() else None
+    speaks = machine.workshop.speaks
+    return layout_document(machine.layout, variant_of(machine), speaks) if machine.layout in layout_names() else None
 
 
 def known_choices(machine: Machine) -> dict[str, str]:
@@ -66,7 +68,7 @@ def document_of(who: Member, name: str, variant: frozenset[tuple[str, str]]) -> 
     if own is not None:
         row = OwnLayout.objects.filter(id=own, workshop=who.workshop).first()
         return row.document if row else None
-    return layout_document(name, variant) if name in layout_names() else None
+    return layout_document(name, variant, who.workshop.speaks) if name in layout_names() else None
 
 
 def known_name(who: Member, name: str) -> bool:

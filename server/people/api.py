@@ -18,7 +18,7 @@ from people.signed_in import WORKSHOP, member_of, person_of
 from shared.body import Body
 from shared.pages import key_of, next_page
 from shared.problems import ProblemOut
-from warmdraft.words import English
+from warmdraft.words import words_for
 
 router = Router(tags=["people"])
 _REFUSED = dict.fromkeys((401, 403, 404, 409, 422), ProblemOut)
@@ -61,6 +61,8 @@ class MeOut(Schema):
     habits: Habits
     #: By dimension: the unit this person reads it in; way: along a run.
     units: dict[str, str]
+    #: What the workshop speaks.
+    language: str
 
 
 def _me(request: HttpRequest, who: Member | None = None) -> MeOut:
@@ -81,7 +83,11 @@ def _me(request: HttpRequest, who: Member | None = None) -> MeOut:
         may=sorted(act for act in RULES if who.may(act)),
         may_not={act: who.why_not(act) for act in RULES if not who.may(act)},
         habits=habits,
-        units={**dict[str, str](habits.units().items()), "way": English(habits.units()).way_unit()},
+        units={
+            **dict[str, str](habits.units().items()),
+            "way": words_for(who.workshop.speaks, habits.units()).way_unit(),
+        },
+        language=who.workshop.speaks,
     )
 
 

@@ -7,6 +7,7 @@ from django.db.models import F
 
 from people.models import Membership, Person, Role, Workshop
 from shared.problems import ApiError
+from warmdraft.tables import texts
 
 _ALL = frozenset({Role.TRAINEE, Role.TECHNICIAN, Role.LEAD})
 _SKILLED = frozenset({Role.TECHNICIAN, Role.LEAD})
@@ -15,29 +16,27 @@ _LEADS = frozenset({Role.LEAD})
 
 @dataclass(frozen=True, slots=True)
 class Rule:
-    """One row: the roles that may, what it is called, and whom to ask who may not."""
+    """One row: the roles that may, and whom to ask who may not."""
 
     roles: frozenset[str]
-    words: str
-    ask: str = "a technician of the workshop"
+    ask: str = "technician"
 
 
-#: The table: act -> rule. Work that needs a qualification needs it of every role; checks and steps say which.
+#: The table: act -> rule; its words are the core's. Work that needs a qualification needs it of every role.
 RULES: dict[str, Rule] = {
-    "work_on_a_job": Rule(_ALL, "work on a job"),
-    "propose_a_cause": Rule(_ALL, "propose a cause"),
-    "confirm_a_cause": Rule(_SKILLED, "confirm a cause; propose it, and a technician confirms it"),
-    "hand_over": Rule(_SKILLED, "hand a job over"),
-    "import_a_job": Rule(_SKILLED, "bring a job in from a file"),
-    "keep_code_profiles": Rule(_SKILLED, "keep code profiles for the workshop"),
-    "keep_layouts": Rule(_SKILLED, "keep layouts for the workshop"),
-    "override": Rule(_LEADS, "go past a gate with a reason", "the workshop's lead"),
-    "see_people": Rule(_ALL, "see who is in the workshop"),
-    "invite": Rule(_LEADS, "invite someone", "the workshop's lead"),
-    "change_a_role": Rule(_LEADS, "change what someone may do", "the workshop's lead"),
-    "export_a_person": Rule(_LEADS, "give out or anonymise a person's data", "the workshop's lead"),
+    "work_on_a_job": Rule(_ALL),
+    "propose_a_cause": Rule(_ALL),
+    "confirm_a_cause": Rule(_SKILLED),
+    "hand_over": Rule(_SKILLED),
+    "import_a_job": Rule(_SKILLED),
+    "keep_code_profiles": Rule(_SKILLED),
+    "keep_layouts": Rule(_SKILLED),
+    "override": Rule(_LEADS, "lead"),
+    "see_people": Rule(_ALL),
+    "invite": Rule(_LEADS, "lead"),
+    "change_a_role": Rule(_LEADS, "lead"),
+    "export_a_person": Rule(_LEADS, "lead"),
 }
-QUALIFIED = {"live": "live work", "gas": "gas work"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,8 +56,9 @@ class Member:
 
     def why_not(self, act: str) -> str:
         """What to tell someone whose role does not allow an act."""
-        rule = RULES[act]
-        return f"As {self.role} you can't {rule.words}; ask {rule.ask}."
+        words = texts("people", self.workshop.speaks)
+        said = {"role": words["role"][self.role], "act": words["act"][act], "whom": words["ask"][RULES[act].ask]}
+        return str(words["sentence"]["not_allowed"]).format(**said)
 
     def require(self, act: str) -> None:
         """Raise the explanation when the role may not."""
@@ -68,10 +68,9 @@ class Member:
     def require_qualified(self, kind: str | None) -> None:
         """Raise the explanation when the work asks for a qualification this person does not have."""
         if kind is not None and kind not in self.qualifications:
+            words = texts("people", self.workshop.speaks)
             raise ApiError(
-                403,
-                "not_qualified",
-                f"This is {QUALIFIED[kind]}; only someone qualified for it records it. Say that you can't do it here.",
+                403, "not_qualified", str(words["sentence"]["not_qualified"]).format(work=words["work"][kind])
             )
 
 

@@ -7,6 +7,8 @@ from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
 from django.db import models
 from django.db.models import Value
 
+from warmdraft.tables import SOURCE_LANGUAGE, languages
+
 
 class PersonManager(BaseUserManager["Person"]):
     """Makes people with a hashed password."""
@@ -40,6 +42,13 @@ class Workshop(models.Model):
     name = models.CharField(max_length=120)
     time_zone = models.CharField(max_length=60, default="UTC")
     currency = models.CharField(max_length=3, default="EUR")
+    #: What its jobs, lists and records are said in: a code of `warmdraft.tables.languages`.
+    language = models.CharField(max_length=35, default=SOURCE_LANGUAGE, db_default=SOURCE_LANGUAGE)
+
+    @property
+    def speaks(self) -> str:
+        """Its language; ours where this server has no words of it any more."""
+        return self.language if self.language in languages() else SOURCE_LANGUAGE
 
 
 class Role(models.TextChoices):

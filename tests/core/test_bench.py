@@ -23,7 +23,7 @@ from warmdraft.teardown import (
     step_of,
     tray,
 )
-from warmdraft.words import English
+from warmdraft.words import words_for
 
 B = "door_screen_bulkhead"
 
@@ -166,7 +166,7 @@ def test_opening_then_closing_empties_the_tray(name):
     assert not any(place.full for place in empty)
     assert gate(empty, said).clear
     for problem in gate(full, []).discrepancies:
-        text = English().discrepancy(problem, lay)
+        text = words_for().discrepancy(problem, lay)
         assert text and "{" not in text
 
 
@@ -182,7 +182,7 @@ def test_a_missing_one_passes_with_a_reason_and_stands():
     said.append(Tally(at(op), "fastener", key, "missing", 1, "fell into the wall, ordered"))
     held = judged([op], {op.id}, {op.id}, said)
     assert held.clear and [p.reason for p in held.accepted] == ["fell into the wall, ordered"]
-    words = English().discrepancy(held.accepted[0], layout(B))
+    words = words_for().discrepancy(held.accepted[0], layout(B))
     assert words == (
         "1 hex head screw, 18 mm, coarse thread, zinc, into plastic missing at: duct cover off the blower: "
         "fell into the wall, ordered"
@@ -233,7 +233,7 @@ def test_a_surprise_panel_has_a_compartment_of_its_own_and_has_to_go_back():
     assert (place.step, place.state, place.fasteners[0].left) == (name, "open", 3)
     held = judged([op], {op.id}, {op.id}, said)
     assert [(p.code, p.step, p.counted) for p in held.discrepancies] == [("left_over", name, 0)]
-    assert English().discrepancy(held.discrepancies[0], layout(B)) == (
+    assert words_for().discrepancy(held.discrepancies[0], layout(B)) == (
         "3 pan head screws left over: they belong back at: plate behind the drum."
     )
     assert judged([op], {op.id}, {op.id}, [*said, Tally(name, "fastener", "pan_head", "back", 3)]).clear

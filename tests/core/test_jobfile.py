@@ -21,7 +21,7 @@ from warmdraft.jobfile import SCHEMAS, parse_json, read_job, simulated_job
 from warmdraft.jobfile.simulate import as_document
 from warmdraft.machine import profile, profile_names
 from warmdraft.units import UNITS, UnitError, from_si, parse_typed, to_si
-from warmdraft.words import English
+from warmdraft.words import words_for
 
 ID, OTHER = "0190b2c4-7d1e-7a3b-8c5d-0123456789ab", "0190b2c4-7d1e-7a3b-8c5d-0123456789ac"
 
@@ -240,7 +240,7 @@ def test_the_airway_answer_holds_together():
 
 
 def test_the_diagnose_answer_names_all_that_the_format_promises():
-    answer = plain(diagnose_answer(read_job(job(readings=[reading()])), English()))
+    answer = plain(diagnose_answer(read_job(job(readings=[reading()])), words_for()))
     assert {"zones", "elements", "faults", "inseparable", "operating_point", "draft_line", "next_checks",
             "for_and_against", "misfits", "model_version"} <= set(answer)  # fmt: skip
     assert {"check", "bits", "minutes", "bits_per_minute", "sure_now", "sure_after", "splits", "opens"} <= set(

@@ -7,7 +7,7 @@ from pytest import approx
 
 from warmdraft.meter import MeterTest, judge, parts, supplies, thermistor_ohm
 from warmdraft.tables import texts
-from warmdraft.words import English
+from warmdraft.words import words_for
 
 OPEN = math.inf
 TWO = "two-leg-240"
@@ -87,7 +87,7 @@ def test_every_verdict_has_words(part, reading, hot):
     for test in tests:
         for supply in supplies():
             found = judge(test, supply)
-            assert English().meter_means(found).endswith(".")
-            assert English().meter_then(found).endswith(".")
+            assert words_for().meter_means(found).endswith(".")
+            assert words_for().meter_then(found).endswith(".")
             if parts()[part].kind == "continuity" and test.ohm == OPEN:
                 assert found.verdict != "good"

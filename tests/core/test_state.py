@@ -14,7 +14,7 @@ from warmdraft.jobfile import read_job, upgraded
 from warmdraft.jobfile.simulate import as_document
 from warmdraft.teardown import NOWHERE, TOOLS, code_of, key_of, layout, layout_document, modern_step, with_codes
 from warmdraft.units import UNITS
-from warmdraft.words import English
+from warmdraft.words import words_for
 from warmdraft.work import STAGES, Viewer, state_of
 
 LAYOUT = "door_screen_bulkhead"
@@ -101,7 +101,7 @@ def test_what_was_taken_back_speaks_for_nothing_and_is_not_forgotten():
     again = rest[0] | {"id": str(uuid.uuid4()), "supersedes": first["id"], "kind": first["kind"],
                        "value": first["value"], "unit": first["unit"]}  # fmt: skip
     job = read_job(document | {"readings": [*rest, again], "withdrawn": {"readings": [first]}})
-    answer = job_answer(state_of(job.facts), English())
+    answer = job_answer(state_of(job.facts), words_for())
     by_id = {row.id: row for row in answer.readings}
     assert by_id[first["id"]].withdrawn and not by_id[first["id"]].in_force
     assert by_id[again["id"]].in_force and job.facts.number_of("before") == 3
@@ -112,7 +112,7 @@ def test_what_was_taken_back_speaks_for_nothing_and_is_not_forgotten():
 def test_a_layout_goes_along_and_is_what_the_state_goes_by():
     own = layout_document(LAYOUT) | {"name": "mine"}
     own["operations"] = [row | {"open_minutes": 7.0} for row in own["operations"]]
-    answer = job_answer(state_of(read_job(whole_job(layout=own)).facts), English())
+    answer = job_answer(state_of(read_job(whole_job(layout=own)).facts), words_for())
     assert {step.minutes for step in answer.open} == {7.0}
 
 
@@ -124,7 +124,7 @@ def test_who_looks_changes_what_is_asked_next_and_nothing_else():
 
 
 def test_ways_stand_side_by_side_for_a_file_too():
-    found = ways_answer(state_of(read_job(whole_job(marks=[])).facts), English())
+    found = ways_answer(state_of(read_job(whole_job(marks=[])).facts), words_for())
     assert (found.ways and found.ways[0].longer == 0 and found.used_up == ["cable tie"]) or found.ways
     assert all("_" not in name for row in found.ways for name in (*row.also_reaches, *row.drivers))
 
@@ -146,8 +146,8 @@ def of_release_05(document):
 
 def test_a_file_of_release_05_is_the_same_job():
     now = whole_job()
-    assert plain(job_answer(state_of(read_job(of_release_05(now)).facts), English())) == plain(
-        job_answer(state_of(read_job(now).facts), English())
+    assert plain(job_answer(state_of(read_job(of_release_05(now)).facts), words_for())) == plain(
+        job_answer(state_of(read_job(now).facts), words_for())
     )
     assert upgraded(now) is now
 

@@ -30,7 +30,7 @@ from warmdraft.teardown import (
     with_minutes,
     worth_doing_along,
 )
-from warmdraft.words import English
+from warmdraft.words import words_for
 from warmdraft.work import Wanted, work_plan
 
 C = "lower_panel_keyholes"
@@ -61,12 +61,12 @@ def test_every_variant_is_a_sound_document(name):
 
 def test_the_cramped_way_and_the_whole_front_stand_side_by_side():
     rows = ways(layout(C), ["blower_wheel"])
-    assert English().way(rows[0]) == "by the lower panel, wheel from below"
-    assert "by the whole front" in English().way(rows[1])
+    assert words_for().way(rows[0]) == "by the lower panel, wheel from below"
+    assert "by the whole front" in words_for().way(rows[1])
     assert rows[1].longer > 20 and {"drum_seal", "rollers"} <= set(rows[1].also_reaches)
-    assert English().why_this_way(rows[0], rows).startswith("Quickest: 42 min less")
-    assert "42 min longer" in English().why_this_way(rows[1], rows)
-    assert any("cramped" in text for text in English().schools(rows))
+    assert words_for().why_this_way(rows[0], rows).startswith("Quickest: 42 min less")
+    assert "42 min longer" in words_for().why_this_way(rows[1], rows)
+    assert any("cramped" in text for text in words_for().schools(rows))
 
 
 @pytest.mark.parametrize("name", layout_names())
@@ -77,7 +77,7 @@ def test_ways_are_distinct_and_the_first_is_the_quickest(name):
     assert [row.longer for row in rows] == sorted(row.longer for row in rows) and rows[0].longer == 0
     assert len({row.by for row in rows}) == len(rows)
     for row in rows:
-        assert English().way(row) and English().why_this_way(row, rows)
+        assert words_for().way(row) and words_for().why_this_way(row, rows)
 
 
 def test_what_is_worth_doing_along_spares_what_it_says():
@@ -89,7 +89,7 @@ def test_what_is_worth_doing_along_spares_what_it_says():
         both = plan_way(lay, ["blower_wheel", row.part]).total_minutes
         assert both - base == pytest.approx(row.minutes_more, abs=1e-6)
         assert plan_way(lay, [row.part]).total_minutes - row.minutes_more == pytest.approx(row.minutes_spared)
-        assert English().thing("part", row.part) in English().along(row)
+        assert words_for().thing("part", row.part) in words_for().along(row)
 
 
 @pytest.mark.parametrize(
@@ -185,11 +185,11 @@ def test_a_stuck_step_is_planned_around_and_where_nothing_else_goes_that_is_said
 
 def test_a_step_says_its_driver_what_else_fits_and_when_it_stays_in_the_hand():
     steps = {step.id: step for step in work_plan("lint_duct_packed", layout(C), "plug", "electric").open}
-    words = English().step(steps["open.lower_panel"])
+    words = words_for().step(steps["open.lower_panel"])
     assert words.driver == "5/16 in hex driver"
     assert words.driver_also == ("8 mm hex driver",)
     close = work_plan("lint_duct_packed", layout(C), "plug", "electric").close
-    back = English().step(next(step for step in close if step.id == "close.filter_housing"))
+    back = words_for().step(next(step for step in close if step.id == "close.filter_housing"))
     assert back.check[0].startswith("Seated all round")
     assert not any(step.id == "close.count_screws" for step in close), "the gate counts"
 

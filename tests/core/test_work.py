@@ -13,7 +13,7 @@ from warmdraft.proof import proof
 from warmdraft.repair import repair_of
 from warmdraft.tables import texts
 from warmdraft.teardown import layout, layout_names
-from warmdraft.words import English
+from warmdraft.words import words_for
 from warmdraft.work import STAGES, Standing, next_step, safety_acts, stage_states, work_plan
 
 A = "top_screen_rear_duct"
@@ -21,7 +21,7 @@ A = "top_screen_rear_duct"
 
 @pytest.mark.parametrize("fault", fault_names())
 def test_every_fault_has_words_a_repair_and_a_plan(fault):
-    assert English().fault(fault)
+    assert words_for().fault(fault)
     assert repair_of(fault).acts
     plan = work_plan(fault, layout(A, frozenset({("energy", "gas"), ("supply", "hard_wired")})), "hard_wired", "gas")
     assert plan.mend and plan.close
@@ -37,8 +37,8 @@ def test_every_code_has_words(kind):
 
 @pytest.mark.parametrize("name", checks())
 def test_every_check_says_what_to_do_how_and_where(name):
-    words = English().check_words(name)
-    assert English().instrument(checks()[name].instrument)
+    words = words_for().check_words(name)
+    assert words_for().instrument(checks()[name].instrument)
     assert checks()[name].hazard in texts("codes")["hazard"]
     assert words["do"] and len(words["how"]) > 20
     assert words["node"] in texts("codes")["node"]
@@ -66,7 +66,7 @@ def test_a_hard_wired_gas_machine_is_proven_dead_and_its_gas_is_off():
     ids = [step.id for step in safety_acts("hard_wired", "gas")]
     assert "make_safe.prove_dead" in ids and "make_safe.gas_off" in ids and "make_safe.unplug" not in ids
     assert "make_safe.gas_off" not in [step.id for step in safety_acts("plug", "electric")]
-    assert all(English().step(step).why for step in safety_acts("plug", "electric"))
+    assert all(words_for().step(step).why for step in safety_acts("plug", "electric"))
 
 
 def facts(**changes) -> Standing:
@@ -118,7 +118,7 @@ def test_what_comes_next_follows_the_order_of_the_work(job, code, subject):
 
 
 def test_a_burnt_smell_stops_the_job():
-    assert stops_the_job("burnt_smell") and "out of use" in English().stop("burnt_smell")
+    assert stops_the_job("burnt_smell") and "out of use" in words_for().stop("burnt_smell")
     assert not stops_the_job("rumbles")
 
 
@@ -172,17 +172,17 @@ def test_the_first_sentence_says_where(suppose, kinds, code):
     verdict = diagnose(case)
     found = headline_of(case, verdict)
     assert found.code == code, found
-    said = English().headline(found, verdict)
+    said = words_for().headline(found, verdict)
     assert said.text.endswith(".") and said.why.endswith(".")
 
 
 def test_numbers_are_said_in_the_persons_units():
     case = readings_case((("hood_blocked", 20.0),))
     verdict = diagnose(case)
-    said = English({"flow": "cfm"}).headline(headline_of(case, verdict), verdict)
+    said = words_for(habits={"flow": "cfm"}).headline(headline_of(case, verdict), verdict)
     assert "cfm of 170" in said.why
-    assert English({"pressure": "inH2O"}).quantity(150, "pressure") == "0.60 inH2O"
-    assert English().one_of(["run", "transition", "hood"]) == "run, transition or hood"
+    assert words_for(habits={"pressure": "inH2O"}).quantity(150, "pressure") == "0.60 inH2O"
+    assert words_for().one_of(["run", "transition", "hood"]) == "run, transition or hood"
 
 
 @pytest.mark.parametrize(
@@ -197,13 +197,13 @@ def test_heat_and_supply_have_lamps_of_their_own(readings, heat, supply):
     case = Case(FULL_SIZE, readings=tuple(ReadingFact(k, v) for k, v in readings.items()))
     lamps = lamps_of(case, diagnose(case))
     assert (lamps.heat, lamps.supply) == (heat, supply)
-    assert English().heat_lamp(lamps) and English().supply_lamp(lamps)
+    assert words_for().heat_lamp(lamps) and words_for().supply_lamp(lamps)
 
 
 @pytest.mark.parametrize(("severity", "words"), [(17.0, "half"), (29.0, "two fifths"), (125.0, "a quarter")])
 def test_a_crushed_pipe_is_said_by_its_open_area(severity, words):
     # physics page: open share 0.5 → 18, 0.43 → 29, 0.25 → 125
-    assert words in (English().severity("transition_crushed", (severity, severity, severity), FULL_SIZE.airway) or "")
+    assert words in (words_for().severity("transition_crushed", (severity, severity, severity), FULL_SIZE.airway) or "")
 
 
 def test_every_layout_can_be_read():

@@ -55,6 +55,7 @@ class RunAnswer:
 def run_answer(drawn: DrawnRun, found: RunVerdict, words: Words) -> RunAnswer:
     """A judged run with its words."""
     profile = drawn.code_profile
+    title = words.code_profile(profile)
     return RunAnswer(
         length=quantity(found.allowance.length_m, "m"),
         fittings_allowance=quantity(found.allowance.fittings_m, "m"),
@@ -68,6 +69,6 @@ def run_answer(drawn: DrawnRun, found: RunVerdict, words: Words) -> RunAnswer:
         warnings=[
             RunWarningAnswer(w.code, w.topic, words.run_warning(w.code, w.value, w.limit)) for w in found.warnings
         ],
-        code_profile=CodeProfileAnswer(profile.name, profile.title, profile.source),
+        code_profile=CodeProfileAnswer(profile.name, title.text, title.why),
         check=words.word("vent", "check_the_code"),
     )

@@ -6,4 +6,4 @@ On top of jobfile. What computes reads the tables themselves and takes their sha
 from warmdraft.catalogues.check import catalogue_errors, check_catalogues
 from warmdraft.catalogues.rows import Says, tables
 
-__all__ = ["Says", "catalogue_errors", "check_catalogues", "tables"]
+__all__ = ["as_toml", "catalogue_errors", "check_catalogues", "said_tables", "tables", "to_say", "unsaid"]

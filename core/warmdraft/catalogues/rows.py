@@ -17,7 +17,7 @@ from warmdraft.machine import ELEMENTS
 from warmdraft.proof import ProofCode, Standing
 from warmdraft.tables import table
 from warmdraft.teardown import SCHOOLS, layout_names
-from warmdraft.teardown.bench import DiscrepancyCode
+from warmdraft.teardown.bench import STATES, DiscrepancyCode
 from warmdraft.trend import SHAPES
 from warmdraft.units import UNITS
 from warmdraft.work import STAGES
@@ -410,6 +410,9 @@ class CodesTable(Row):
     vent: dict[str, Words]
     happened: dict[str, Words]
     history: dict[str, Words]
+    changed: dict[str, Words]
+    source: dict[str, Words]
+    counted: Annotated[dict[str, Words], _coded(lambda: {state for of in STATES.values() for state in of})]
     from_file: dict[str, Words]
     sure: Bands
     severity: dict[str, Words]
@@ -457,6 +460,16 @@ class VentTable(Row):
     """Words of a vent run."""
 
     warning: dict[str, RunWarningRow]
+
+
+class PeopleTable(Row):
+    """Words of who may do what."""
+
+    sentence: dict[str, Words]
+    role: dict[str, Words]
+    act: dict[str, Words]
+    ask: dict[str, Words]
+    work: Annotated[dict[str, Words], _coded(lambda: get_args(Qualified))]
 
 
 class OperationRow(Row):
@@ -579,5 +592,6 @@ def tables() -> dict[str, Any]:
     whole: dict[str, Any] = {
         "hardware": HardwareTable, "trade_words": TradeWords, "words/en/codes": CodesTable,
         "words/en/bench": BenchTable, "words/en/meter_words": MeterWordsTable, "words/en/vent": VentTable,
+        "words/en/people": PeopleTable,
     } | {f"layouts/{name}": LayoutTable for name in layout_names()}  # fmt: skip
     return {name: rows_of(row) for name, row in of_rows.items()} | whole

@@ -4,7 +4,7 @@ May import units, air, errors. Imports numpy and the standard library.
 """
 
 from warmdraft.machine.model import ELEMENTS, Airway, Drive, Fan, Heat, Limits, Machine
-from warmdraft.machine.profiles import DEFAULT_PROFILE, profile, profile_names, profile_titles
+from warmdraft.machine.profiles import DEFAULT_PROFILE, profile, profile_names
 
 __all__ = [
     "DEFAULT_PROFILE",
@@ -17,5 +17,4 @@ __all__ = [
     "Machine",
     "profile",
     "profile_names",
-    "profile_titles",
 ]

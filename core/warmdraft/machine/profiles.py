@@ -16,11 +16,6 @@ def profile_names() -> tuple[str, ...]:
     return tuple(table("profiles"))
 
 
-def profile_titles() -> dict[str, str]:
-    """Name -> what a person reads when choosing."""
-    return {name: str(row["title"]) for name, row in table("profiles").items()}
-
-
 @cache
 def profile(name: str) -> Machine:
     """The machine a profile describes. Raises KeyError for an unknown name: callers check against profile_names."""

@@ -26,7 +26,6 @@ from warmdraft.teardown.layouts import (
     layout_document,
     layout_names,
     layout_of,
-    layout_titles,
 )
 from warmdraft.teardown.learn import (
     Marked,
@@ -94,7 +93,6 @@ __all__ = [
     "layout_document",
     "layout_names",
     "layout_of",
-    "layout_titles",
     "learned_minutes",
     "minutes_taken",
     "modern_step",

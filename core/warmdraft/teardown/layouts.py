@@ -9,7 +9,7 @@ from importlib import resources
 from typing import Any
 
 from warmdraft.errors import LayoutError
-from warmdraft.tables import table
+from warmdraft.tables import SOURCE_LANGUAGE, texts
 from warmdraft.teardown.hardware import wire_key
 from warmdraft.units import to_si
 
@@ -187,24 +187,27 @@ class Choice:
     answers: Mapping[str, str]
 
 
-def choices_of(name: str) -> tuple[Choice, ...]:
+def choices_of(name: str, language: str = SOURCE_LANGUAGE) -> tuple[Choice, ...]:
     """In what machines of a layout differ, beyond energy and supply."""
     return tuple(
         Choice(key, row["asks"], {answer: text for answer, text in row.items() if answer != "asks"})
-        for key, row in table(f"layouts/{name}").get("variants", {}).items()
+        for key, row in texts(f"layouts/{name}", language).get("variants", {}).items()
     )
 
 
 @cache
-def layout_document(name: str, variant: frozenset[tuple[str, str]] = frozenset()) -> dict[str, Any]:
+def layout_document(
+    name: str, variant: frozenset[tuple[str, str]] = frozenset(), language: str = SOURCE_LANGUAGE
+) -> dict[str, Any]:
     """A layout of ours as its document, for one variant; shared, so nobody changes it.
 
     variant: (what, answer) pairs: energy, supply, and the layout's own choices; the usual one where nothing is said.
+    language: what its operations, cautions and labels are said in.
     """
-    row = table(f"layouts/{name}")
+    row = texts(f"layouts/{name}", language)
     usual = {"energy": "electric", "supply": "plug"} | {c.name: next(iter(c.answers)) for c in choices_of(name)}
     is_ = usual | dict(variant)
-    shared = table("operations")
+    shared = texts("operations", language)
     merged = [shared[op["use"]] | op if "use" in op else op for op in row["operations"]]
     here = [op for op in merged if all(is_[what] in answers for what, answers in op.get("when", {}).items())]
     ids = {op["id"] for op in here}
@@ -224,11 +227,6 @@ def layout_document(name: str, variant: frozenset[tuple[str, str]] = frozenset()
 
 
 @cache
-def layout(name: str, variant: frozenset[tuple[str, str]] = frozenset()) -> Layout:
-    """One layout of ours, for one variant. Raises LayoutError where it contradicts itself."""
-    return layout_of(layout_document(name, variant))
-
-
-def layout_titles() -> dict[str, str]:
-    """Name -> what a person reads when choosing."""
-    return {name: layout(name).title for name in layout_names()}
+def layout(name: str, variant: frozenset[tuple[str, str]] = frozenset(), language: str = SOURCE_LANGUAGE) -> Layout:
+    """One layout of ours, for one variant, in a language. Raises LayoutError where it contradicts itself."""
+    return layout_of(layout_document(name, variant, language))

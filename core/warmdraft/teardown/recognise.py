@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from warmdraft.tables import table
+from warmdraft.tables import SOURCE_LANGUAGE, table, texts
 from warmdraft.teardown.layouts import layout_names
 
 #: How often an answer given is right (own assumption): a wrong one must not shut a layout out.
@@ -43,10 +43,11 @@ class Recognised:
     none_of_them: bool
 
 
-def questions() -> dict[str, Question]:
-    """All looks, in the data's order."""
+def questions(language: str = SOURCE_LANGUAGE) -> dict[str, Question]:
+    """All looks in a language, in the data's order."""
     return {
-        name: Question(name, row["ask"], row["minutes"], row["answers"]) for name, row in table("recognise").items()
+        name: Question(name, row["ask"], row["minutes"], row["answers"])
+        for name, row in texts("recognise", language).items()
     }
 
 
@@ -68,12 +69,13 @@ def _entropy(weights: Mapping[str, float]) -> float:
     return -sum(w / total * math.log2(w / total) for w in weights.values() if w > 0)
 
 
-def recognise(answers: Mapping[str, str]) -> Recognised:
+def recognise(answers: Mapping[str, str], language: str = SOURCE_LANGUAGE) -> Recognised:
     """Layouts after some looks, and the look most worth taking next, by bits a minute.
 
-    answers: by question's name. Every layout is as likely as another before anything is looked at.
+    answers: by question's name; language: of the question that follows. Every layout is as likely as another before
+    anything is looked at.
     """
-    book = questions()
+    book = questions(language)
     weights = dict.fromkeys(layout_names(), 1.0)
     for asked, answer in answers.items():
         question = book[asked]

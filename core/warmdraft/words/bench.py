@@ -22,6 +22,8 @@ from warmdraft.words.codes import Codes
 from warmdraft.words.protocol import StepWords
 from warmdraft.work import Step
 
+#: The table of the acts of a stage; what is opened and closed is a layout's.
+STEP_TABLES = {"make_safe": "safety", "mend": "acts", "close": "closing"}
 #: More names than this in one sentence are too many.
 _MOST_NAMES = 3
 
@@ -34,9 +36,7 @@ class BenchWords(Codes):
         stage, name = stage_and_name(step.id)
         if step.operation is not None:
             return self._operation(step.operation, closing=stage == "close")
-        row = {
-            "make_safe": self.texts("safety"), "mend": self.texts("acts"), "close": self.texts("closing"),
-        }[stage][name]  # fmt: skip
+        row = self.texts(STEP_TABLES[stage])[name]
         caution = row.get("caution")
         return StepWords(row["does"], why=row.get("why", ""), cautions=(caution,) if caution else ())
 

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from typing import Any, ClassVar
+from typing import Any
 
 from warmdraft.checks import CHECK_FILES, Check, checks, instrument_names
-from warmdraft.tables import SOURCE_LANGUAGE, texts
+from warmdraft.tables import texts
+from warmdraft.vent import CodeProfile
 from warmdraft.words.numbers import Numbers
+from warmdraft.words.protocol import Sentences
 
 
 def plain(value: object) -> str:
@@ -17,8 +19,6 @@ def plain(value: object) -> str:
 
 class Codes(Numbers):
     """Codes into words, by tables; what kinds of codes there are says the protocol."""
-
-    language: ClassVar[str] = SOURCE_LANGUAGE
 
     def texts(self, table: str) -> Mapping[str, Any]:
         """One of our tables with its texts in this language."""
@@ -99,6 +99,15 @@ class Codes(Numbers):
         """A driver in words; one of somebody's own layout by the name it has there."""
         row = self.texts("drivers").get(driver)
         return str(row["text"]) if row else driver
+
+    def profile(self, name: str) -> str:
+        """A machine to start from."""
+        return str(self.texts("profiles")[name]["title"])
+
+    def code_profile(self, profile: CodeProfile) -> Sentences:
+        """A code profile's title, and whose it is; one of somebody's own by what it says itself."""
+        row = self.texts("code_profiles").get(profile.name)
+        return Sentences(profile.title, profile.source) if row is None else Sentences(row["title"], row["source"])
 
     def area(self, area: str) -> str:
         """An area of a machine."""

@@ -3,28 +3,34 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from dataclasses import dataclass
 from typing import Any
 
 from warmdraft.checks import checks
 from warmdraft.faults import catalogue
-from warmdraft.teardown import stage_and_name
-from warmdraft.words.codes import Codes, plain
+from warmdraft.teardown import Layout, stage_and_name
+from warmdraft.words.bench import STEP_TABLES, BenchWords
+from warmdraft.words.codes import plain
 
 Facts = Mapping[str, Any]
 
 
-class HistoryWords(Codes):
+class HistoryWords(BenchWords):
     """The lines of a history, from what each changed."""
 
-    def happened(self, what: str, before: Facts | None, after: Facts | None) -> str:
-        """The sentence of a happening; one that has no words yet is named by its code."""
+    def happened(self, what: str, before: Facts | None, after: Facts | None, layout: Layout | None = None) -> str:
+        """The sentence of a happening; one that has no words yet is named by its code.
+
+        layout: of the machine, whose steps it may name.
+        """
         if what == "handed_over" and after and "override" in after:
             what = "overridden"
         words = self.texts("codes")["happened"].get(what)
         if words is None:
             return plain(what)
         was, now = before or {}, after or {}
-        fill = {name: make(self, was, now) for name, make in _FILL.items() if f"{{{name}}}" in words}
+        said = Said(self, was, now, layout)
+        fill = {name: make(said) for name, make in _FILL.items() if f"{{{name}}}" in words}
         return str(words).format(**fill)
 
     def from_file(self, by: str, brought_by: str) -> str:
@@ -38,15 +44,19 @@ class HistoryWords(Codes):
     def changes(self, before: Facts, after: Facts) -> str:
         """What of a job was changed."""
         changed = [key for key in after if before.get(key) != after[key]]
-        said = [self.complaints(after[key]) if key == "complaints" else plain(key) for key in changed]
+        said = [self.complaints(after[key]) if key == "complaints" else self.changed(key) for key in changed]
         return ", ".join(said) or self.word("history", "nothing")
+
+    def changed(self, what: str) -> str:
+        """What of a job or a machine was changed, by its code."""
+        return str(self.texts("codes")["changed"].get(what, plain(what)))
 
     def looked(self, after: Facts) -> str:
         """The check of a finding, without its question mark."""
         name = str(after.get("check_name", ""))
         return self.check(name).rstrip("?") if name in checks() else plain(name)
 
-    def counted(self, after: Facts) -> str:
+    def counted(self, after: Facts, layout: Layout | None) -> str:
         """What was counted, or said of it."""
         what, key = str(after.get("what") or ""), str(after.get("key") or "")
         kind, _, rest = key.partition(" ")
@@ -57,10 +67,30 @@ class HistoryWords(Codes):
             key = f"{self.fastener_kind(kind, 1)} {rest}".strip()
         elif what in ("part", "tool"):
             key = self.thing(what, key)
-        where = plain(stage_and_name(str(after.get("step") or ""))[1])
+        step = str(after.get("step") or "")
+        where = self.named_step(step, layout) if stage_and_name(step)[1] else ""
         number = "" if what in ("wire", "part") else f"{after.get('count')} "
-        said = f"{number}{key} {plain(after.get('state'))}"
-        return said + (f" at {where}" if where else "") + (f", {after['note']}" if after.get("note") else "")
+        state = str(after.get("state") or "")
+        said = f"{number}{key} {self.texts('codes')['counted'].get(state, plain(state))}"
+        at = f" {self.word('history', 'at').format(where=where)}" if where else ""
+        return said + at + (f", {after['note']}" if after.get("note") else "")
+
+    def besides(self, parts: list[str]) -> str:
+        """What else is wanted on the way."""
+        if not parts:
+            return ""
+        return self.word("history", "besides").format(parts=", ".join(self.thing("part", part) for part in parts))
+
+    def named_step(self, step: str, layout: Layout | None) -> str:
+        """A step within a sentence, of whatever release or layout it is."""
+        stage, name = stage_and_name(step)
+        operation = next((op for op in layout.operations if op.id == name), None) if layout else None
+        table = STEP_TABLES.get(stage)
+        if operation is not None and stage in ("open", "close"):
+            return self.word("history", stage).format(what=self.short(operation))
+        if table is not None and name in self.texts(table):
+            return self.within(str(self.texts(table)[name]["does"]).rstrip("."))
+        return plain(step)
 
     def known_fault(self, name: str) -> str:
         """A fault within a sentence, of whatever release it is."""
@@ -75,27 +105,34 @@ class HistoryWords(Codes):
         return plain(typed) if typed.startswith("needle") or not unit or unit in typed else f"{typed} {unit}"
 
 
-#: How each place of a sentence is filled, from the facts before and after.
-_FILL: dict[str, Callable[[HistoryWords, Facts, Facts], str]] = {
-    "complaints": lambda words, _, after: words.complaints(after.get("complaints", [])),
-    "changes": lambda words, before, after: words.changes(before, after),
-    "reading": lambda words, _, after: words.reading(str(after.get("kind", ""))),
-    "typed": lambda words, _, after: words.typed(after),
-    "check": lambda words, _, after: words.looked(after),
-    "result": lambda words, _, after: words.result(str(after.get("check_name", "")), str(after.get("result", ""))),
-    "part": lambda words, _, after: words.meter_part(str(after.get("part", ""))).lower(),
-    "log": lambda words, _, after: words.reading(str(after.get("kind", ""))),
-    "minutes": lambda _, __, after: f"{max(after.get('minutes') or [0]):.0f}",
-    "pieces": lambda _, __, after: str(len((after.get("vent") or {}).get("pieces", []))),
-    "step": lambda _, __, after: plain(after.get("step")),
-    "counted": lambda words, _, after: words.counted(after),
-    "besides": lambda words, _, after: (
-        words.word("history", "besides").format(parts=", ".join(words.thing("part", part) for part in after["also"]))
-        if after.get("also") else ""
-    ),
-    "why": lambda words, _, after: str(after.get("why") or words.word("history", "no_reason")),
-    "fault": lambda words, _, after: words.known_fault(str(after.get("fault", ""))),
-    "where": lambda _, __, after: plain(", ".join(after)),
-    "why_again": lambda _, __, after: str(after.get("why", "")),
-    "override": lambda _, __, after: str(after.get("override", "")),
-}  # fmt: skip
+@dataclass(frozen=True, slots=True)
+class Said:
+    """What a sentence of a history is made of: the facts before and after, and the machine's layout."""
+
+    words: HistoryWords
+    before: Facts
+    after: Facts
+    layout: Layout | None
+
+
+#: How each place of a sentence is filled.
+_FILL: dict[str, Callable[[Said], str]] = {
+    "complaints": lambda said: said.words.complaints(said.after.get("complaints", [])),
+    "changes": lambda said: said.words.changes(said.before, said.after),
+    "reading": lambda said: said.words.reading(str(said.after.get("kind", ""))),
+    "typed": lambda said: said.words.typed(said.after),
+    "check": lambda said: said.words.looked(said.after),
+    "result": lambda said: said.words.result(str(said.after.get("check_name", "")), str(said.after.get("result", ""))),
+    "part": lambda said: said.words.meter_part(str(said.after.get("part", ""))).lower(),
+    "log": lambda said: said.words.reading(str(said.after.get("kind", ""))),
+    "minutes": lambda said: f"{max(said.after.get('minutes') or [0]):.0f}",
+    "pieces": lambda said: str(len((said.after.get("vent") or {}).get("pieces", []))),
+    "step": lambda said: said.words.named_step(str(said.after.get("step") or ""), said.layout),
+    "counted": lambda said: said.words.counted(said.after, said.layout),
+    "besides": lambda said: said.words.besides(said.after.get("also") or []),
+    "why": lambda said: str(said.after.get("why") or said.words.word("history", "no_reason")),
+    "fault": lambda said: said.words.known_fault(str(said.after.get("fault", ""))),
+    "where": lambda said: ", ".join(said.words.changed(key) for key in said.after),
+    "why_again": lambda said: str(said.after.get("why", "")),
+    "override": lambda said: str(said.after.get("override", "")),
+}

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from decimal import ROUND_HALF_UP, Decimal
 
+from warmdraft.tables import SOURCE_LANGUAGE
 from warmdraft.units import UNITS, Dimension, from_si
 
 #: A person's units by dimension; what is not named is shown in the canonical unit.
@@ -39,9 +40,10 @@ def decimals(value: float, digits: int) -> str:
 
 @dataclass(frozen=True)
 class Numbers:
-    """Numbers in the habits given."""
+    """Numbers in the habits given, for a language."""
 
     habits: UnitHabits = field(default_factory=lambda: dict(METRIC))
+    language: str = SOURCE_LANGUAGE
 
     def unit(self, dimension: Dimension) -> str:
         """The file name of the unit this person uses."""

@@ -15,6 +15,7 @@ from warmdraft.proof import Comparison
 from warmdraft.teardown import Along, Discrepancy, Fastener, Layout, Operation, Way
 from warmdraft.trend import Trend
 from warmdraft.units import Dimension
+from warmdraft.vent import CodeProfile
 from warmdraft.work import NextStep, Step
 
 
@@ -44,6 +45,10 @@ class StepWords:
 class Words(Protocol):
     """A language, and one person's units."""
 
+    @property
+    def language(self) -> str:
+        """Its code, as of `warmdraft.tables.languages`."""
+
     def texts(self, table: str) -> Mapping[str, Any]:
         """One of our tables with its texts in this language."""
 
@@ -55,6 +60,9 @@ class Words(Protocol):
 
     def quantity(self, value: float, dimension: Dimension) -> str:
         """A number in canonical units, as this person reads it, with its unit."""
+
+    def way_unit(self) -> str:
+        """The unit along a run."""
 
     # the verdict
     def complaint(self, name: str) -> str: ...
@@ -91,6 +99,9 @@ class Words(Protocol):
     # the bench
     def driver(self, driver: str) -> str: ...
     def area(self, area: str) -> str: ...
+    def profile(self, name: str) -> str: ...
+    def meter_part(self, name: str) -> str: ...
+    def code_profile(self, profile: CodeProfile) -> Sentences: ...
     def fasteners(self, fastener: Fastener, count: int) -> str: ...
     def wire(self, device: str, terminal: str) -> str: ...
     def short(self, operation: Operation) -> str: ...
@@ -102,5 +113,8 @@ class Words(Protocol):
     def schools(self, ways: Sequence[Way]) -> tuple[str, ...]: ...
 
     # the history
-    def happened(self, what: str, before: Mapping[str, Any] | None, after: Mapping[str, Any] | None) -> str: ...
+    def happened(
+        self, what: str, before: Mapping[str, Any] | None, after: Mapping[str, Any] | None,
+        layout: Layout | None = None,
+    ) -> str: ...  # fmt: skip
     def from_file(self, by: str, brought_by: str) -> str: ...

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import hashlib
+import os
 import re
 from functools import lru_cache
 from pathlib import Path
 
 import warmdraft
-from warmdraft.tables import table
+from warmdraft.tables import OTHER_LANGUAGES, table
 
 #: Words of a search that are looked at: more of them only narrow it down further.
 MOST_WORDS = 8
@@ -45,9 +46,10 @@ def search_terms(text: str) -> list[list[str]]:
 @lru_cache(maxsize=1)
 def words_version() -> str:
     """A mark of all words and tables there are: what was said with others is to be said anew."""
-    data = Path(warmdraft.__file__).parent / "data"
+    others = os.environ.get(OTHER_LANGUAGES)
+    folders = [Path(warmdraft.__file__).parent / "data", *([Path(others)] if others else [])]
     hashed = hashlib.sha256()
-    for file in sorted(data.rglob("*.toml")):
+    for file in (file for folder in folders for file in sorted(folder.rglob("*.toml"))):
         hashed.update(file.name.encode())
         hashed.update(file.read_bytes())
     return hashed.hexdigest()[:12]

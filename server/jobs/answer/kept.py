@@ -79,7 +79,7 @@ _many: ContextVar[_Many | None] = ContextVar("many", default=None)
 def _key(who: Member, job: Job, people_as_of: int | None) -> str:
     machine = job.machine
     rows = [model_to_dict(machine), model_to_dict(machine.place)]
-    seen_by = [who.person.id, who.person.habits, who.role, sorted(who.qualifications)]
+    seen_by = [who.workshop.speaks, who.person.id, who.person.habits, who.role, sorted(who.qualifications)]
     # a job that was deleted and came back from its file counts its versions anew
     known = [lessons_as_of(job.workshop_id, machine.layout), version_of(machine)] if machine.layout else []
     parts: list[Any] = [job.id, job.created_at, job.version, job.shut, job.editions, rows, seen_by, MODEL_VERSION,

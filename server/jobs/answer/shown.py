@@ -12,9 +12,8 @@ from people.habits import Habits
 from people.may import Member
 from warmdraft.answers import JobAnswer, headline_answer, job_answer
 from warmdraft.answers.facts import ObservationAnswer
-from warmdraft.machine import profile_titles
 from warmdraft.teardown import Layout
-from warmdraft.words import English, Words
+from warmdraft.words import Words, words_for
 from warmdraft.work import STAGES, JobFacts, Viewer, state_of
 
 
@@ -98,7 +97,7 @@ class WorkshopJob(JobAnswer):
 
 def words_of(who: Member) -> Words:
     """The language and the units of this person."""
-    return English(Habits(**who.person.habits).units())
+    return words_for(who.workshop.speaks, Habits(**who.person.habits).units())
 
 
 def viewer_of(who: Member) -> Viewer:
@@ -118,9 +117,9 @@ def _place(place: Place) -> PlaceAnswer:
     )
 
 
-def _machine(machine: Machine) -> MachineAnswer:
+def _machine(machine: Machine, words: Words) -> MachineAnswer:
     return MachineAnswer(
-        id=machine.id, name=machine.name, profile=machine.profile, profile_title=profile_titles()[machine.profile],
+        id=machine.id, name=machine.name, profile=machine.profile, profile_title=words.profile(machine.profile),
         layout=machine.layout, energy=machine.energy, supply=machine.supply, variant=machine.variant or {},
         age_years=machine.age_years, version=machine.version,
     )  # fmt: skip
@@ -175,7 +174,7 @@ def shown(known: Known, who: Member) -> WorkshopJob:
         said=job.said,
         booked_for=job.booked_for,
         place=_place(job.machine.place),
-        machine=_machine(job.machine),
+        machine=_machine(job.machine, words),
         vent=job.carried.get("vent"),
         photos=[_photo(photo) for photo in job.photos.all() if not photo.withdrawn],
         editions=job.editions,
@@ -194,7 +193,7 @@ class Summed:
 
 def summed_up(known: Known) -> Summed:
     """The same job in a line."""
-    state, words = state_of(known.facts), English()
+    state, words = state_of(known.facts), words_for(known.job.workshop.speaks)
     said = headline_answer(state.before, state.verdict, words)
     stage = state.next.stage
     return Summed(stage, STAGES.index(stage) + 1, words.next(state.next), said.text)

@@ -14,8 +14,7 @@ from jobs.facts import reads
 from jobs.models import Job, Summary
 from people.models import Person
 from warmdraft.diagnosis import MODEL_VERSION
-from warmdraft.machine import profile_titles
-from warmdraft.words import English, words_in, words_version
+from warmdraft.words import words_for, words_in, words_version
 
 log = logging.getLogger("warm.summaries")
 
@@ -48,20 +47,21 @@ def made_of() -> str:
 def _text_of(job: Job, said: dict[str, Any]) -> str:
     """All that a job is found by."""
     place, machine = job.machine.place, job.machine
-    complaints = " ".join(English().complaint(name) for name in job.complaints)
-    parts = (place.name, place.address, place.contact, machine.name or profile_titles().get(machine.profile, ""),
+    words = words_for(job.workshop.speaks)
+    complaints = " ".join(words.complaint(name) for name in job.complaints)
+    parts = (place.name, place.address, place.contact, machine.name or words.profile(machine.profile),
              job.title, complaints, said["headline"], said["next"], job.said)  # fmt: skip
     return " \n".join(parts)[:_MOST_TEXT]
 
 
 def _put(job: Job, last_by: UUID, said: dict[str, Any], trouble: str = "") -> None:
     text = _text_of(job, said)
-    words = [word for word in words_in(text) if _LEAST_LETTERS <= len(word) <= _MOST_LETTERS and word.isalpha()]
+    known = [word for word in words_in(text) if _LEAST_LETTERS <= len(word) <= _MOST_LETTERS and word.isalpha()]
     row = said | {"job": job.id, "workshop": job.workshop_id, "version": job.version, "booked_for": job.booked_for,
                   "last_by": last_by, "made_of": made_of(), "text": text, "trouble": trouble}  # fmt: skip
     with connection.cursor() as cursor:
         cursor.execute(_WRITE, row)
-        cursor.execute(_WORDS, {"workshop": job.workshop_id, "words": sorted(words)})
+        cursor.execute(_WORDS, {"workshop": job.workshop_id, "words": sorted(known)})
 
 
 def write(known: shown.Known, by: Person) -> None:
@@ -78,7 +78,11 @@ def renew(job_id: UUID) -> None:
     last_by = latest or job.created_by_id
     try:
         with transaction.atomic():
-            _put(job, last_by, asdict(shown.summed_up(shown.known_of(job, layout_for(job), English()))))
+            _put(
+                job,
+                last_by,
+                asdict(shown.summed_up(shown.known_of(job, layout_for(job), words_for(job.workshop.speaks)))),
+            )
     except Exception:
         log.exception("a job cannot be shown", extra={"route": "summary"})
         nothing = {"stage": "complaint", "stage_number": 1, "next": "", "headline": ""}

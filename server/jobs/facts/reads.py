@@ -30,7 +30,7 @@ _PAGE = 500
 
 def whole_jobs() -> QuerySet[Job]:
     """Jobs with all that a verdict asks for."""
-    return Job.objects.select_related("machine__place", "created_by").prefetch_related(
+    return Job.objects.select_related("workshop", "machine__place", "machine__workshop", "created_by").prefetch_related(
         Prefetch("readings", Reading.objects.select_related("by")),
         Prefetch("findings", Finding.objects.select_related("by")),
         Prefetch("metertests", MeterTest.objects.select_related("by")),
@@ -52,7 +52,7 @@ def job_of(who: Member, job_id: UUID) -> Job:
 
 
 def _bare_jobs(who: Member) -> QuerySet[Job]:
-    return Job.objects.filter(workshop=who.workshop).select_related("machine__place")
+    return Job.objects.filter(workshop=who.workshop).select_related("machine__place", "machine__workshop")
 
 
 def bare_job_of(who: Member, job_id: UUID) -> Job:

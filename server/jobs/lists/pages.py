@@ -14,8 +14,8 @@ from jobs.lists.search import found
 from jobs.models import Job
 from people.may import Member
 from shared.pages import key_of, next_page
-from warmdraft.machine import profile_titles
 from warmdraft.moments import LAST, moment_of
+from warmdraft.words import Words, words_for
 
 JOBS_A_PAGE = 30
 
@@ -44,7 +44,7 @@ class JobRow(Schema):
 _BEING_MADE = {"stage": "complaint", "stage_number": 1, "next": "", "headline": "", "trouble": ""}
 
 
-def row_json(job: Job) -> dict[str, Any]:
+def row_json(job: Job, speaks: Words) -> dict[str, Any]:
     """A job in a list, from what was written with it."""
     place, machine, summary = job.machine.place, job.machine, getattr(job, "summary", None)
     said = {name: getattr(summary, name) for name in _BEING_MADE} if summary else _BEING_MADE
@@ -52,7 +52,7 @@ def row_json(job: Job) -> dict[str, Any]:
         "id": job.id,
         "title": job.title,
         "place": place.name,
-        "machine": machine.name or profile_titles().get(machine.profile, machine.profile),
+        "machine": machine.name or speaks.profile(machine.profile),
         "contact": place.contact,
         "complaints": job.complaints,
         "booked_for": job.booked_for,
@@ -76,11 +76,12 @@ def jobs_page(who: Member, response: HttpResponse, which: str, words: str, after
     """
     rows = Job.objects.select_related("machine__place", "summary__last_by").defer("carried", "summary__search")
     key = key_of(after, moment_of, UUID) if after else None
+    speaks = words_for(who.workshop.speaks)
     if words.strip():
         ids = found(who, words, tuple(key or (LAST, UUID(int=0))), JOBS_A_PAGE + 1)
         by_id = rows.in_bulk(ids)
         jobs = [by_id[job_id] for job_id in ids if job_id in by_id]
-        return [row_json(job) for job in next_page(response, jobs, JOBS_A_PAGE, _key)]
+        return [row_json(job, speaks) for job in next_page(response, jobs, JOBS_A_PAGE, _key)]
     mine = rows.filter(workshop=who.workshop)
     if which == "open":
         some = mine.filter(shut=False, booked_for__gte=_today(who)).order_by("booked_for", "id")
@@ -94,7 +95,8 @@ def jobs_page(who: Member, response: HttpResponse, which: str, words: str, after
             some = some.filter(shut=False, booked_for__lt=_today(who))
         elif which == "handed_over":
             some = some.filter(shut=True)
-    return [row_json(job) for job in next_page(response, _both(some) if which == "any" else some, JOBS_A_PAGE, _key)]
+    page = next_page(response, _both(some) if which == "any" else some, JOBS_A_PAGE, _key)
+    return [row_json(job, speaks) for job in page]
 
 
 def _key(job: Job) -> tuple[str, UUID]:

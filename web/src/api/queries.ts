@@ -353,6 +353,7 @@ export async function chooseWorkshop(id: string): Promise<void> {
 export function useHabits() {
   const cache = useQueryClient()
   return useMutation({
+    scope: { id: 'habits' }, // in the order of the presses, so that the last answer is the last wish
     mutationFn: async (body: Habits) => given(await client.PUT('/api/v1/me/habits', { body })),
     // shown at once, so that a second press builds on the first
     onMutate: (habits) => {
@@ -361,7 +362,11 @@ export function useHabits() {
       return before
     },
     onError: (_error, _habits, before) => cache.setQueryData(keys.me, before),
-    onSuccess: () => void cache.invalidateQueries({ queryKey: keys.jobs }), // sentences come in the new units
+    onSuccess: ({ units }) => {
+      // which unit a number stands in is the server's to say
+      cache.setQueryData<Me>(keys.me, (me) => me && { ...me, units })
+      void cache.invalidateQueries({ queryKey: keys.jobs }) // sentences come in the new units
+    },
   })
 }
 

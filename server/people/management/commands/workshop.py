@@ -1,4 +1,7 @@
-"""`manage.py workshop NAME E-MAIL [LEAD'S NAME]`: make a workshop and its lead, who gets a mail to set a password."""
+"""`manage.py workshop NAME E-MAIL [LEAD'S NAME] [--language CODE]`: make a workshop and its lead.
+
+The lead gets a mail to set a password.
+"""
 
 from typing import Any
 
@@ -10,6 +13,7 @@ from django.db import transaction
 
 from people.models import Act, Membership, Person, Role, Workshop
 from people.tasks import mail
+from warmdraft.tables import languages
 
 
 class Command(BaseCommand):
@@ -22,6 +26,7 @@ class Command(BaseCommand):
         parser.add_argument("email")
         parser.add_argument("lead", nargs="?", default="")
         parser.add_argument("--time-zone", default="UTC")
+        parser.add_argument("--language", choices=languages(), help="what it speaks; of one that is there, too")
 
     def handle(self, *args: Any, **options: Any) -> None:
         name, email, lead = options["name"].strip(), options["email"].strip().lower(), options["lead"].strip()
@@ -40,6 +45,10 @@ class Command(BaseCommand):
                 workshop = Workshop.objects.create(name=name, time_zone=options["time_zone"])
                 Membership.objects.create(person=person, workshop=workshop, role=Role.LEAD)
                 Act.objects.create(workshop=workshop, by=person, about=person, what="workshop_made")
+            if options["language"]:
+                Workshop.objects.filter(memberships__person=person, memberships__role=Role.LEAD, name=name).update(
+                    language=options["language"]
+                )
             mail("first_password", person.id)
         where = settings.MAIL.split("@")[-1]  # without who signs in there
         self.stdout.write(
