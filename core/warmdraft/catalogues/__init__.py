@@ -4,6 +4,7 @@ On top of jobfile. What computes reads the tables themselves and takes their sha
 """
 
 from warmdraft.catalogues.check import catalogue_errors, check_catalogues
-from warmdraft.catalogues.rows import Says, tables
+from warmdraft.catalogues.rows import tables
+from warmdraft.catalogues.say import as_toml, said_tables, to_say, unsaid
 
 __all__ = ["as_toml", "catalogue_errors", "check_catalogues", "said_tables", "tables", "to_say", "unsaid"]
