@@ -1,15 +1,34 @@
 import { createHash } from 'node:crypto'
 import { readFileSync } from 'node:fs'
+import { lingui } from '@lingui/vite-plugin'
+import { babel } from '@rollup/plugin-babel'
 import tailwindcss from '@tailwindcss/vite'
 import react from '@vitejs/plugin-react'
+import type { Plugin } from 'vite'
 import { VitePWA } from 'vite-plugin-pwa'
 import { defineConfig } from 'vitest/config'
 
 const contract = createHash('sha256').update(readFileSync('openapi.json')).digest('hex').slice(0, 12)
 
+/** Sentences in our code become what a catalogue can be asked for; the English stays where it stands. */
+function words(): Plugin {
+  const plugin = babel({
+    include: 'src/**/*.{ts,tsx}',
+    extensions: ['.ts', '.tsx'],
+    babelHelpers: 'bundled',
+    babelrc: false,
+    configFile: false,
+    parserOpts: { plugins: ['typescript', 'jsx'] },
+    plugins: [['@lingui/babel-plugin-lingui-macro', { stripMessageField: false }]],
+  })
+  return { ...(plugin as Plugin), enforce: 'pre' }
+}
+
 export default defineConfig({
   define: { __CONTRACT__: JSON.stringify(contract) },
   plugins: [
+    words(),
+    lingui(),
     react(),
     tailwindcss(),
     VitePWA({
@@ -42,5 +61,5 @@ export default defineConfig({
     }),
   ],
   build: { target: 'es2023', modulePreload: { polyfill: false } },
-  test: { environment: 'jsdom', include: ['src/**/*.test.{ts,tsx}'] },
+  test: { environment: 'jsdom', include: ['src/**/*.test.{ts,tsx}'], setupFiles: ['src/app/language.ts'] },
 })

@@ -7,6 +7,7 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import Field
 
+from people.models import Role
 from people.signed_in import member_of
 from shared.problems import ProblemOut
 from warmdraft.airway import NODES, READING_KINDS, TAPS, reading_dimensions
@@ -156,6 +157,13 @@ class FastenerNamed(Named):
     head: str
 
 
+class RoleNamed(Schema):
+    """What a person is in a workshop."""
+
+    code: Annotated[str, _one_of(Role.values)]
+    text: str
+
+
 class Vocabulary(Schema):
     """All codes with their words."""
 
@@ -177,6 +185,8 @@ class Vocabulary(Schema):
     fasteners: list[FastenerNamed]
     colours: list[Named]
     areas: list[Named]
+    roles: list[RoleNamed]
+    qualifications: list[Named]
     no_evidence: list[Named]
     kinds: list[KindOut]
     checks: list[CheckOut]
@@ -268,6 +278,8 @@ def vocabulary(request: HttpRequest) -> Vocabulary:
         ],
         colours=[Named(code=code, text=text) for code, text in words.texts("hardware")["colour"].items()],
         areas=[Named(code=code, text=text) for code, text in words.texts("bench")["area"].items()],
+        roles=[RoleNamed(code=code, text=text) for code, text in words.texts("people")["role"].items()],
+        qualifications=[Named(code=code, text=text) for code, text in words.texts("people")["work"].items()],
         no_evidence=_named(words, "result", NO_EVIDENCE),
         kinds=[
             KindOut(

@@ -19,7 +19,7 @@ VIEWS = (
     ("Ferry office", "view=meter"), ("Ferry office", "check=meter_thermal_fuse"), ("Watermill", "view=run"),
     ("Otter Ness", "view=heat"), ("Sauna raft", "view=log"),
 )  # fmt: skip
-#: First view: JavaScript, gzipped.
+#: JavaScript that the page itself asks for, gzipped; the rest comes when it is opened.
 MOST_SCRIPT_BYTES = 180_000
 
 
@@ -114,10 +114,11 @@ def test_nothing_moves_when_a_reading_is_saved(demo):
 
 
 def test_first_view_is_small_and_compressed():
-    scripts = list((settings.WEB_DIST / "assets").glob("*.js"))
-    assert scripts
-    assert sum(len(gzip.compress(script.read_bytes())) for script in scripts) <= MOST_SCRIPT_BYTES
-    assert all(script.with_name(script.name + ".gz").is_file() for script in scripts)
+    assets = settings.WEB_DIST / "assets"
+    first = re.findall(r"/assets/([^\"]+\.js)", (settings.WEB_DIST / "index.html").read_text())
+    assert first
+    assert sum(len(gzip.compress((assets / name).read_bytes())) for name in first) <= MOST_SCRIPT_BYTES
+    assert all(script.with_name(script.name + ".gz").is_file() for script in assets.glob("*.js"))
 
 
 def test_the_draft_line_explains_a_segment_that_is_pressed(demo):

@@ -1,3 +1,5 @@
+import { i18n } from '@lingui/core'
+import { I18nProvider } from '@lingui/react'
 import { QueryClientProvider } from '@tanstack/react-query'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
@@ -5,18 +7,21 @@ import { BrowserRouter } from 'react-router'
 import { keep } from './api/kept'
 import { queryClient } from './api/queries'
 import { App } from './app/App'
+import { speakAsLast } from './app/language'
 import './theme/theme.css'
 
 const root = document.getElementById('root')
 if (root) {
-  await keep(queryClient, __CONTRACT__)
+  await Promise.all([keep(queryClient, __CONTRACT__), speakAsLast()])
   createRoot(root).render(
     <StrictMode>
-      <QueryClientProvider client={queryClient}>
-        <BrowserRouter>
-          <App />
-        </BrowserRouter>
-      </QueryClientProvider>
+      <I18nProvider i18n={i18n}>
+        <QueryClientProvider client={queryClient}>
+          <BrowserRouter>
+            <App />
+          </BrowserRouter>
+        </QueryClientProvider>
+      </I18nProvider>
     </StrictMode>,
   )
 }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import createClient from 'openapi-fetch'
 import type { paths } from './schema'
 import type { Problem } from './types'
@@ -52,7 +53,7 @@ export class Refused extends Error {
 /** What to tell a person of any failure. */
 export function sentence(error: unknown): string {
   if (error instanceof Refused) return error.message
-  return 'No answer from the server. What you wrote is kept; it is sent when the line is back.'
+  return t`No answer from the server. What you wrote is kept; it is sent when the line is back.`
 }
 
 type Answer<T> = { data?: T; error?: unknown; response: Response }
@@ -93,7 +94,7 @@ export async function problemOf(response: Response): Promise<Problem> {
     title: 'failed',
     status: response.status,
     code: 'failed',
-    message: `The server answered ${response.status}; try again.`,
+    message: t`The server answered ${response.status}; try again.`,
     fields: [],
   }
 }

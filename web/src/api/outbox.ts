@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb'
 import { csrfToken, deviceId, told, whose } from './client'
 import type { ManyAnswers, Problem } from './types'
@@ -322,7 +323,7 @@ function fitting(free: readonly Write[]): Write[] {
 function unreadable(status: number): Problem {
   const message =
     status === 413
-      ? 'This is larger than what is let through on the way to the server.'
-      : `Something on the way answered ${status} instead of the server.`
+      ? t`This is larger than what is let through on the way to the server.`
+      : t`Something on the way answered ${status} instead of the server.`
   return { title: 'failed', status, code: 'failed', message, fields: [] }
 }

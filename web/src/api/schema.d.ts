@@ -2569,6 +2569,8 @@ export interface components {
             id: string;
             /** Initials */
             initials: string;
+            /** Language */
+            language: string;
             /** May */
             may: string[];
             /** May Not */
@@ -3298,6 +3300,19 @@ export interface components {
             snapshot: components["schemas"]["SnapshotOut"];
         };
         /**
+         * RoleNamed
+         * @description What a person is in a workshop.
+         */
+        RoleNamed: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "lead" | "technician" | "trainee";
+            /** Text */
+            text: string;
+        };
+        /**
          * RunAnswer
          * @description A vent run as drawn, judged at a flow.
          */
@@ -3729,6 +3744,10 @@ export interface components {
             nodes: components["schemas"]["Named"][];
             /** Profiles */
             profiles: components["schemas"]["ProfileOut"][];
+            /** Qualifications */
+            qualifications: components["schemas"]["Named"][];
+            /** Roles */
+            roles: components["schemas"]["RoleNamed"][];
             /** Stages */
             stages: components["schemas"]["Named"][];
             /** Trade Words */

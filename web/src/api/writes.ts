@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { called } from './called'
 import { CODE_PROFILES, LAYOUTS, outbox } from './queries'
 import type {
   CauseIn,
@@ -18,11 +20,10 @@ import { newId } from './uuid'
 
 const at = () => new Date().toISOString()
 /** A code as it reads while it waits: the words come from the server with the answer. */
-const words = (code: string | null | undefined) => (code ?? '').replaceAll(/[_.]/g, ' ')
 const base = (job: string) => `/api/v1/jobs/${job}`
 
 export const openJob = (job: string, facts: Omit<JobIn, 'at'>) =>
-  outbox.put({ job, path: base(job), body: { ...facts, at: at() }, says: `job at ${facts.place.name}` })
+  outbox.put({ job, path: base(job), body: { ...facts, at: at() }, says: t`job at ${facts.place.name}` })
 
 /** What is said of a job, changed; the rest goes along as it stands. */
 export function changeJob(
@@ -63,22 +64,22 @@ function add(job: string, to: string, body: unknown, says: string, query = '') {
 }
 
 export const recordReading = (job: string, facts: Omit<ReadingIn, 'at'>) =>
-  add(job, 'readings', { ...facts, at: at() }, `${words(facts.kind)} ${facts.typed}`)
+  add(job, 'readings', { ...facts, at: at() }, `${called(facts.kind)} ${facts.typed}`)
 
 export const recordFinding = (job: string, facts: Omit<FindingIn, 'at'>) =>
-  add(job, 'findings', { ...facts, at: at() }, `${words(facts.check)}: ${words(facts.result)}`)
+  add(job, 'findings', { ...facts, at: at() }, `${called(facts.check)}: ${called(facts.result)}`)
 
 export const recordMeter = (job: string, facts: Omit<MeterIn, 'at'>) =>
-  add(job, 'meter', { ...facts, at: at() }, `meter, ${words(facts.part)}`)
+  add(job, 'meter', { ...facts, at: at() }, t`meter, ${called(facts.part)}`)
 
 export const recordLog = (job: string, facts: Omit<LogIn, 'at'>) =>
-  add(job, 'logs', { ...facts, at: at() }, `log of ${words(facts.kind)}`)
+  add(job, 'logs', { ...facts, at: at() }, t`log of ${called(facts.kind)}`)
 
 export const addPhoto = (job: string, photo: Blob, step: string) =>
-  add(job, 'photos', photo, `photo ${words(step)}`, `?${new URLSearchParams({ at: at(), step })}`)
+  add(job, 'photos', photo, t`photo ${called(step)}`, `?${new URLSearchParams({ at: at(), step })}`)
 
 export const drawRun = (job: string, vent: RunIn['vent'], based_on: number) =>
-  outbox.put({ job, path: `${base(job)}/vent`, body: { vent, based_on, at: at() }, says: 'vent run' })
+  outbox.put({ job, path: `${base(job)}/vent`, body: { vent, based_on, at: at() }, says: t`vent run` })
 
 /** Kept for the workshop; `job` is the one it was first needed for. */
 export const keepCodeProfile = (
@@ -86,35 +87,35 @@ export const keepCodeProfile = (
   id: string,
   document: Record<string, unknown>,
   removed = false,
-) => outbox.put({ job, path: `${CODE_PROFILES}${id}`, body: { document, removed }, says: 'code profile' })
+) => outbox.put({ job, path: `${CODE_PROFILES}${id}`, body: { document, removed }, says: t`code profile` })
 
 /** A layout of the workshop's own; it belongs to no job. */
 export const keepLayout = (id: string, document: Record<string, unknown>, removed = false) =>
-  outbox.put({ job: '', path: `${LAYOUTS}${id}`, body: { document, removed }, says: 'layout' })
+  outbox.put({ job: '', path: `${LAYOUTS}${id}`, body: { document, removed }, says: t`layout` })
 
 export const withdraw = (job: string, fact: string, withdrawn: boolean) =>
   outbox.put({
     job,
     path: `${base(job)}/facts/${fact}/withdrawn`,
     body: { withdrawn, at: at() },
-    says: withdrawn ? 'taken back' : 'put back',
+    says: withdrawn ? t`taken back` : t`put back`,
   })
 
 export const markStep = (job: string, facts: Omit<MarkIn, 'at'>) =>
-  add(job, 'marks', { ...facts, at: at() }, `${words(facts.step)}: ${words(facts.state)}`).outcome
+  add(job, 'marks', { ...facts, at: at() }, `${called(facts.step)}: ${called(facts.state)}`).outcome
 
 export const count = (job: string, facts: Omit<CountIn, 'at'>) =>
-  add(job, 'counts', { ...facts, at: at() }, `${words(facts.key)}: ${words(facts.state)}`).outcome
+  add(job, 'counts', { ...facts, at: at() }, `${called(facts.key)}: ${called(facts.state)}`).outcome
 
 export const chooseWay = (job: string, facts: Omit<WayIn, 'at'>) =>
-  add(job, 'ways', { ...facts, at: at() }, 'way in').outcome
+  add(job, 'ways', { ...facts, at: at() }, t`way in`).outcome
 
 export const chooseCause = (job: string, facts: Omit<CauseIn, 'at'>) =>
-  add(job, 'causes', { ...facts, at: at() }, `${facts.kind} cause: ${words(facts.fault)}`).outcome
+  add(job, 'causes', { ...facts, at: at() }, t`${facts.kind} cause: ${called(facts.fault)}`).outcome
 
 /** Open a job that was handed over again, for a new edition of its record. */
 export const openAgain = (job: string, why: string) =>
-  add(job, 'editions', { why, at: at() }, 'opened again').outcome
+  add(job, 'editions', { why, at: at() }, t`opened again`).outcome
 
 export const handOver = (job: string, note: string, override = '') =>
   add(job, 'record', { note, override, at: at() }, 'hand-over').outcome

@@ -1,5 +1,7 @@
+import { t } from '@lingui/core/macro'
 import { lazy, Suspense, useEffect } from 'react'
 import { Navigate, Route, Routes, useLocation } from 'react-router'
+import { callThemBy } from '../api/called'
 import { outbox, useMe, useSession, useVocabulary } from '../api/queries'
 import { RecordPage } from '../features/hand-over/RecordPage'
 import { JobPage } from '../features/jobs/JobPage'
@@ -7,6 +9,7 @@ import { JobsPage } from '../features/jobs/JobsPage'
 import { NewJobPage } from '../features/jobs/NewJobPage'
 import { SignInPage } from '../features/sign-in/SignInPage'
 import { Failed, Waiting } from '../ui/states'
+import { useSpeaking } from './language'
 import { SignedInContext } from './signedIn'
 
 // seldom opened, and never with hands in a machine
@@ -30,7 +33,7 @@ export function App() {
   if (session.isError && !session.data)
     return <Failed error={session.error} again={() => void session.refetch()} />
   return (
-    <Suspense fallback={<Waiting what="this part" />}>
+    <Suspense fallback={<Waiting what={t`this part`} />}>
       {session.data.signed_in ? <SignedIn /> : <SignedOut />}
     </Suspense>
   )
@@ -56,9 +59,14 @@ function SignedIn() {
   const workshop = me.data?.workshop_id
   const theme = me.data?.habits.theme
   const from: unknown = useLocation().state
+  const language = me.data?.language
+  const spoken = useSpeaking(language)
   useEffect(() => {
     if (person) void outbox.serve(person, workshop)
   }, [person, workshop])
+  useEffect(() => {
+    if (vocabulary.data) callThemBy(vocabulary.data)
+  }, [vocabulary.data])
   useEffect(() => {
     if (theme === 'linen' || theme === 'cellar') document.documentElement.dataset.theme = theme
     else delete document.documentElement.dataset.theme
@@ -66,10 +74,10 @@ function SignedIn() {
   if (me.isError && !me.data) return <Failed error={me.error} again={() => void me.refetch()} />
   if (vocabulary.isError && !vocabulary.data)
     return <Failed error={vocabulary.error} again={() => void vocabulary.refetch()} />
-  if (!me.data || !vocabulary.data) return <Waiting what="your workshop" />
+  if (!me.data || !vocabulary.data || !spoken) return <Waiting what={t`your workshop`} />
   const back = from && typeof from === 'object' && 'from' in from ? String(from.from) : '/jobs'
   return (
-    <SignedInContext value={{ me: me.data, vocabulary: vocabulary.data }}>
+    <SignedInContext key={language} value={{ me: me.data, vocabulary: vocabulary.data }}>
       <Routes>
         <Route path="/jobs" element={<JobsPage />} />
         <Route path="/jobs/new" element={<NewJobPage />} />

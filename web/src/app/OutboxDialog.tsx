@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useState, useSyncExternalStore } from 'react'
 import { Link } from 'react-router'
 import { MOST_TRIES, type Write } from '../api/outbox'
@@ -10,11 +12,17 @@ export function OutboxDialog({ onClose }: { onClose: () => void }) {
   const waiting = useSyncExternalStore(outbox.subscribe, outbox.waiting)
   const refused = useSyncExternalStore(outbox.subscribe, outbox.refused)
   return (
-    <Dialog title="On this device" onClose={onClose}>
-      {waiting.length + refused.length === 0 && <p>Everything is with the server.</p>}
+    <Dialog title={t`On this device`} onClose={onClose}>
+      {waiting.length + refused.length === 0 && (
+        <p>
+          <Trans>Everything is with the server.</Trans>
+        </p>
+      )}
       {refused.length > 0 && (
         <section>
-          <h3 className="font-bold">Refused</h3>
+          <h3 className="font-bold">
+            <Trans>Refused</Trans>
+          </h3>
           <ul className="grid gap-3">
             {refused.map((write) => (
               <li key={write.id} className="border-error rounded-xl border-2 p-3">
@@ -27,9 +35,11 @@ export function OutboxDialog({ onClose }: { onClose: () => void }) {
       {waiting.length > 0 && (
         <section className="mt-3">
           <div className="flex items-center justify-between">
-            <h3 className="font-bold">Waits for a line, in this order</h3>
+            <h3 className="font-bold">
+              <Trans>Waits for a line, in this order</Trans>
+            </h3>
             <button type="button" className="btn btn-outline touch" onClick={() => void outbox.flush()}>
-              Try now
+              <Trans>Try now</Trans>
             </button>
           </div>
           <ol className="mt-1">
@@ -60,15 +70,19 @@ function Refusal({ write, onGo }: { write: Write; onGo: () => void }) {
       <p className="font-bold">{write.says}</p>
       <p role="alert">
         {problem.message}
-        {(write.tries ?? 0) >= MOST_TRIES && ` Tried ${MOST_TRIES} times; what else waits goes on.`}
+        {(write.tries ?? 0) >= MOST_TRIES && t` Tried ${MOST_TRIES} times; what else waits goes on.`}
       </p>
       {both.length > 0 && (
         <table className="mt-2 w-full table-fixed text-left text-sm">
           <thead>
             <tr>
               <th className="w-1/4" />
-              <th className="p-1">There now</th>
-              <th className="p-1">Yours</th>
+              <th className="p-1">
+                <Trans>There now</Trans>
+              </th>
+              <th className="p-1">
+                <Trans>Yours</Trans>
+              </th>
             </tr>
           </thead>
           <tbody>
@@ -90,15 +104,15 @@ function Refusal({ write, onGo }: { write: Write; onGo: () => void }) {
       <div className="mt-2 flex flex-wrap gap-2">
         {problem.code !== 'handed_over' && (
           <button type="button" className="btn btn-primary touch" onClick={() => void mine()}>
-            {problem.status === 409 ? 'Put mine there' : 'Try again'}
+            {problem.status === 409 ? t`Put mine there` : t`Try again`}
           </button>
         )}
         <button type="button" className="btn btn-outline touch" onClick={() => void outbox.drop(write.id)}>
-          {problem.status === 409 ? 'Keep what is there' : 'Give it up'}
+          {problem.status === 409 ? t`Keep what is there` : t`Give it up`}
         </button>
         <SaveToFile write={write} />
         <Link className="btn btn-ghost touch" to={`/jobs/${write.job}`} onClick={onGo}>
-          See the job
+          <Trans>See the job</Trans>
         </Link>
       </div>
     </div>
@@ -121,7 +135,7 @@ function SaveToFile({ write }: { write: Write }) {
   }
   return (
     <button type="button" className="btn btn-ghost touch" onClick={save}>
-      Save to a file
+      <Trans>Save to a file</Trans>
     </button>
   )
 }

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { type ReactNode, useState, useSyncExternalStore } from 'react'
 import { Link } from 'react-router'
 import { outbox } from '../api/queries'
@@ -19,7 +21,7 @@ export function useStuck(): { waiting: number; refused: number } {
 export function OutboxBadge({ className }: { className: string }) {
   const { waiting, refused } = useStuck()
   const [open, setOpen] = useState(false)
-  const says = [refused > 0 && `${refused} refused`, waiting > 0 && `${waiting} waiting to be sent`]
+  const says = [refused > 0 && t`${refused} refused`, waiting > 0 && t`${waiting} waiting to be sent`]
   return (
     <>
       <span aria-live="polite" className={className}>
@@ -53,22 +55,28 @@ export function TopBar({ children }: { children?: ReactNode }) {
           aria-label="Warm Draft, jobs"
         >
           <img src="/mark.svg" alt="" width="28" height="28" />
-          <span className="hidden sm:inline">Warm Draft</span>
+          <span className="hidden sm:inline">
+            <Trans>Warm Draft</Trans>
+          </span>
         </Link>
         <div className="min-w-0 flex-1">{children}</div>
         {fresh && (
           <button type="button" className="chip" onClick={take}>
-            New version: take it
+            <Trans>New version: take it</Trans>
           </button>
         )}
         <OutboxBadge className="hidden md:flex" />
         <button type="button" className="chip hidden md:block" onClick={() => setOpen('settings')}>
-          <span className="sr-only">Units: </span>
+          <span className="sr-only">
+            <Trans>Units:</Trans>{' '}
+          </span>
           {look(me.habits.flow)} · {look(me.habits.pressure)} · {look(me.habits.temperature)}
         </button>
         <button type="button" className="chip touch font-bold" onClick={() => setOpen('settings')}>
           {me.initials}
-          <span className="sr-only">, {me.name}: habits and sign-out</span>
+          <span className="sr-only">
+            <Trans>, {me.name}: habits and sign-out</Trans>
+          </span>
         </button>
       </div>
       {open === 'settings' && <SettingsDialog onClose={() => setOpen(null)} onKeys={() => setOpen('keys')} />}

@@ -215,6 +215,7 @@ export const me: Me = {
   name: 'Ada Fell',
   email: 'ada@lake.example',
   initials: 'AF',
+  language: 'en',
   workshop: 'Fell Dryer Works',
   workshop_id: 'fell',
   workshops: [{ id: 'fell', name: 'Fell Dryer Works', role: 'technician' }],
@@ -317,6 +318,8 @@ export const vocabulary: Vocabulary = {
   fasteners: [{ code: 'screw', text: 'screw', many: 'screws', head: 'round' }],
   colours: named(['red', 'red'], ['blue', 'blue']),
   areas: named(['inside', 'Inside']),
+  roles: [{ code: 'technician', text: 'technician' }],
+  qualifications: named(['live', 'live work'], ['gas', 'gas work']),
   instruments: named(['manometer', 'manometer']),
   no_evidence: named(['not_possible', "can't be done here"]),
   kinds: [

@@ -1,3 +1,5 @@
+import { i18n } from '@lingui/core'
+import { I18nProvider } from '@lingui/react'
 import { act, type ReactNode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { MemoryRouter } from 'react-router'
@@ -15,9 +17,11 @@ export async function shown(ui: ReactNode, person = me): Promise<HTMLElement> {
   document.body.replaceChildren(host)
   await act(async () =>
     createRoot(host).render(
-      <MemoryRouter>
-        <SignedInContext value={{ me: person, vocabulary }}>{ui}</SignedInContext>
-      </MemoryRouter>,
+      <I18nProvider i18n={i18n}>
+        <MemoryRouter>
+          <SignedInContext value={{ me: person, vocabulary }}>{ui}</SignedInContext>
+        </MemoryRouter>
+      </I18nProvider>,
     ),
   )
   return host

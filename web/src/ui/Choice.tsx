@@ -1,6 +1,8 @@
+import { type Wording, worded } from '../app/language'
+
 type ChoiceProps<T extends string> = {
   title: string
-  options: readonly (readonly [T, string])[]
+  options: readonly (readonly [T, Wording])[]
   value: T
   onChange: (value: T) => void
 }
@@ -19,7 +21,7 @@ export function Choice<T extends string>({ title, options, value, onChange }: Ch
             aria-pressed={value === code}
             onClick={() => onChange(code)}
           >
-            {text}
+            {worded(text)}
           </button>
         ))}
       </div>
@@ -29,7 +31,7 @@ export function Choice<T extends string>({ title, options, value, onChange }: Ch
 
 type TogglesProps = {
   title: string
-  options: readonly { code: string; text: string }[]
+  options: readonly { code: string; text: Wording }[]
   values: readonly string[]
   onChange: (values: string[]) => void
 }
@@ -50,7 +52,7 @@ export function Toggles({ title, options, values, onChange }: TogglesProps) {
               aria-pressed={on}
               onClick={() => onChange(on ? values.filter((value) => value !== code) : [...values, code])}
             >
-              {text}
+              {worded(text)}
             </button>
           )
         })}

@@ -1,3 +1,4 @@
+import { Trans } from '@lingui/react/macro'
 import { type ReactNode, useEffect, useRef } from 'react'
 
 type Props = { title: string; onClose: () => void; children: ReactNode }
@@ -21,7 +22,7 @@ export function Dialog({ title, onClose, children }: Props) {
           {title}
         </h2>
         <button type="button" className="btn btn-ghost touch" onClick={() => ref.current?.close()}>
-          Close
+          <Trans>Close</Trans>
         </button>
       </div>
       <div className="mt-3">{children}</div>

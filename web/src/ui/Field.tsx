@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { InputHTMLAttributes } from 'react'
 
 type Props = Omit<InputHTMLAttributes<HTMLInputElement>, 'value' | 'onChange' | 'className'> & {
@@ -24,7 +25,7 @@ export function Field({ title, value, onChange, ...input }: Props) {
 type Plain = Pick<Props, 'value' | 'onChange'>
 
 export const EmailField = (props: Plain & Pick<Props, 'autoComplete' | 'autoFocus'>) => (
-  <Field title="E-mail" type="email" required {...props} />
+  <Field title={t`E-mail`} type="email" required {...props} />
 )
 
 export const PasswordField = ({ fresh = true, ...props }: Plain & { title: string; fresh?: boolean }) => (

@@ -1,3 +1,4 @@
+import { Trans } from '@lingui/react/macro'
 import { useEffect, useState } from 'react'
 import { sentence } from '../api/client'
 
@@ -10,7 +11,11 @@ export function Waiting({ what }: { what: string }) {
   }, [])
   return (
     <div className="grid min-h-dvh place-items-center" aria-busy="true">
-      {late && <p className="text-soft">Fetching {what} …</p>}
+      {late && (
+        <p className="text-soft">
+          <Trans>Fetching {what} …</Trans>
+        </p>
+      )}
     </div>
   )
 }
@@ -19,12 +24,14 @@ export function Failed({ error, again }: { error: unknown; again: () => void }) 
   return (
     <main className="grid min-h-dvh place-items-center p-6">
       <div className="card-paper max-w-md p-6">
-        <h1 className="text-xl font-bold">That did not work</h1>
+        <h1 className="text-xl font-bold">
+          <Trans>That did not work</Trans>
+        </h1>
         <p className="mt-2" role="alert">
           {sentence(error)}
         </p>
         <button type="button" className="btn btn-primary touch mt-4" onClick={again}>
-          Try again
+          <Trans>Try again</Trans>
         </button>
       </div>
     </main>

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import { useWaiting } from '../../api/queries'
 import type { Job } from '../../api/types'
@@ -48,16 +50,18 @@ export function BenchPanel({
   return (
     <div>
       <div className="flex flex-wrap items-baseline justify-between gap-x-4">
-        <h2 className="text-xl font-bold">{closing ? 'Close' : 'Open'}</h2>
+        <h2 className="text-xl font-bold">{closing ? t`Close` : t`Open`}</h2>
         <p className="text-soft text-sm">
-          {steps.filter((row) => marks.has(row.id)).length} of {steps.length}
-          {!closing && ` · ${planWords(job)}`}
+          <Trans>
+            {steps.filter((row) => marks.has(row.id)).length} of {steps.length}
+            {!closing && ` · ${planWords(job)}`}
+          </Trans>
         </p>
       </div>
       {!wide && (
         <div className="mt-2 flex gap-2">
           <button type="button" className="btn btn-outline touch flex-1" onClick={() => onTray(true)}>
-            Tray · {out === 0 ? 'empty' : `${out} out`}
+            <Trans>Tray · {out === 0 ? t`empty` : t`${out} out`}</Trans>
           </button>
           <button
             type="button"
@@ -65,7 +69,7 @@ export function BenchPanel({
             aria-expanded={drawing}
             onClick={() => setDrawing(!drawing)}
           >
-            Cut-away
+            <Trans>Cut-away</Trans>
           </button>
         </div>
       )}
@@ -76,7 +80,7 @@ export function BenchPanel({
       )}
       {job.bench.no_way && (
         <p role="status" className="text-primary mt-2 font-bold">
-          No way round that: {job.bench.no_way}
+          <Trans>No way round that: {job.bench.no_way}</Trans>
         </p>
       )}
       {step ? (
@@ -95,7 +99,7 @@ export function BenchPanel({
         <p
           className={`mt-3 text-lg font-bold ${closing && !job.bench.gate.clear ? 'text-soft' : 'text-success'}`}
         >
-          {closing ? 'All of it is marked as back.' : '✓ It is open.'}
+          {closing ? t`All of it is marked as back.` : t`✓ It is open.`}
         </p>
       )}
       {closing && !current && (
@@ -123,15 +127,22 @@ export function BenchPanel({
               >
                 {i + 1}. {row.does}
                 {mark?.state === 'not_possible' && (
-                  <span className="block text-sm">can't be done here: {mark.why}</span>
+                  <span className="block text-sm">
+                    <Trans>can't be done here: {mark.why}</Trans>
+                  </span>
                 )}
-                <span className="sr-only">{mark ? ', settled' : ''}</span>
+                <span className="sr-only">{mark ? t`, settled` : ''}</span>
               </button>
               <span className="text-soft text-sm whitespace-nowrap">
                 {took !== undefined ? (
                   <>
-                    {minutes(took)} <span className="sr-only">taken</span>{' '}
-                    <span className="hidden sm:inline">of {minutes(row.minutes)}</span>
+                    {minutes(took)}{' '}
+                    <span className="sr-only">
+                      <Trans>taken</Trans>
+                    </span>{' '}
+                    <span className="hidden sm:inline">
+                      <Trans>of {minutes(row.minutes)}</Trans>
+                    </span>
                   </>
                 ) : (
                   minutes(row.minutes)
@@ -141,10 +152,10 @@ export function BenchPanel({
                 <button
                   type="button"
                   className="btn btn-ghost touch px-2"
-                  aria-label={`Undo: ${row.does}`}
+                  aria-label={t`Undo: ${row.does}`}
                   onClick={() => undone(row.id)}
                 >
-                  Undo
+                  <Trans>Undo</Trans>
                 </button>
               )}
             </li>
@@ -162,7 +173,7 @@ export function BenchPanel({
               const impossible = new Set(done.filter((row) => marks.get(row.id)?.state === 'not_possible'))
               for (const row of [...done].reverse()) undone(row.id)
               canUndo(job.id, {
-                says: `all of ${stage}`,
+                says: t`all of ${stage}`,
                 run: () => {
                   for (const row of done)
                     void markStep(job.id, {
@@ -174,14 +185,14 @@ export function BenchPanel({
               })
             }}
           >
-            Undo all of this stage
+            <Trans>Undo all of this stage</Trans>
           </button>
         )}
       </div>
       {closing && current && (
         <details className="mt-4">
           <summary className="touch flex cursor-pointer items-center font-bold">
-            What the gate will ask: {job.bench.gate.discrepancies.length} to settle so far
+            <Trans>What the gate will ask: {job.bench.gate.discrepancies.length} to settle so far</Trans>
           </summary>
           <GatePanel job={job} older={waiting.length > 0} />
         </details>
@@ -190,7 +201,7 @@ export function BenchPanel({
         <WaysPanel job={job} open={!job.bench.compartments.some((row) => row.state !== 'waiting')} />
       )}
       {trayOpen && !wide && (
-        <Dialog title="Tray" onClose={() => onTray(false)}>
+        <Dialog title={t`Tray`} onClose={() => onTray(false)}>
           <Tray job={job} current={step?.operation ?? undefined} />
         </Dialog>
       )}

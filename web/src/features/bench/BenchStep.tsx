@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import type { Job, Step } from '../../api/types'
 import { AskWhy } from '../../ui/AskWhy'
@@ -42,7 +44,7 @@ export function BenchStep({
       <p className="text-soft text-sm">
         {number}
         {place && ` · ${place.area}`}
-        {step.people > 1 && ` · ${step.people} people`}
+        {step.people > 1 && t` · ${step.people} people`}
       </p>
       <p className="text-2xl leading-snug font-bold">{step.does}</p>
       {step.why && <p className="mt-1">{step.why}</p>}
@@ -53,10 +55,10 @@ export function BenchStep({
               <b className="text-lg">{step.driver}</b>
               <span className="text-soft block text-sm">
                 {step.same_driver
-                  ? 'same as the last step'
+                  ? t`same as the last step`
                   : step.driver_also.length > 0
-                    ? `or ${step.driver_also.join(', ')}`
-                    : 'take it up'}
+                    ? t`or ${step.driver_also.join(', ')}`
+                    : t`take it up`}
               </span>
             </p>
           )}
@@ -67,7 +69,7 @@ export function BenchStep({
                   <b className="text-lg">{row.text}</b>
                   {row.state === 'loosened' && (
                     <span className="text-primary block text-sm font-bold">
-                      {closing ? 'tight again: they never came out' : 'only loosened, they stay in'}
+                      {closing ? t`tight again: they never came out` : t`only loosened, they stay in`}
                     </span>
                   )}
                 </span>
@@ -80,8 +82,8 @@ export function BenchStep({
       {step.latch && <p className="mt-2">{step.latch}</p>}
       {holds && (
         <p className="mt-2">
-          {closing ? 'Start them all by hand' : 'Low ones first'}; {holds.holds}:{' '}
-          {closing ? 'that one next, then the rest' : 'that one last'}.
+          {closing ? t`Start them all by hand` : t`Low ones first`}; {holds.holds}:{' '}
+          {closing ? t`that one next, then the rest` : t`that one last`}.
         </p>
       )}
       {closing &&
@@ -91,7 +93,9 @@ export function BenchStep({
           </p>
         ))}
       {closing && place?.fasteners.some((row) => row.goes_into === 'plastic') && (
-        <p className="mt-2">Into plastic: by hand only, snug and no more.</p>
+        <p className="mt-2">
+          <Trans>Into plastic: by hand only, snug and no more.</Trans>
+        </p>
       )}
       {step.cautions.length > 0 && (
         <div className="border-primary bg-[var(--wash)] mt-3 rounded-lg border-l-4 px-3 py-2">
@@ -102,11 +106,17 @@ export function BenchStep({
           ))}
           {place?.fasteners.some((row) => row.drop_hazard) && (
             <p className="flex gap-2 font-bold">
-              <span aria-hidden="true">⚠</span> The duct is open below: cover it before a screw is in the
-              hand.
+              <Trans>
+                <span aria-hidden="true">⚠</span> The duct is open below: cover it before a screw is in the
+                hand.
+              </Trans>
             </p>
           )}
-          {step.gear.length > 0 && <p className="mt-1 text-sm">On you: {step.gear.join(', ')}.</p>}
+          {step.gear.length > 0 && (
+            <p className="mt-1 text-sm">
+              <Trans>On you: {step.gear.join(', ')}.</Trans>
+            </p>
+          )}
         </div>
       )}
       {place?.fasteners.map((row) => (
@@ -129,7 +139,7 @@ export function BenchStep({
             className="btn btn-neutral touch h-[54px] px-6 text-lg"
             onClick={() => stepDone(job.id, step)}
           >
-            {closing ? 'Back' : 'Off'}: done <Key>Space</Key>
+            <Trans>{closing ? t`Back` : t`Off`}: done</Trans> <Key>{t`Space`}</Key>
           </button>
         )}
         {!settled && (
@@ -139,12 +149,14 @@ export function BenchStep({
             aria-expanded={asking}
             onClick={() => setAsking(!asking)}
           >
-            Can't do this here
+            <Trans>Can't do this here</Trans>
           </button>
         )}
         <PhotoButton job={job} step={step.id} />
       </div>
-      {asking && <AskWhy ask="Why not?" says="Go another way" focus onSay={(why) => void cannot(why)} />}
+      {asking && (
+        <AskWhy ask={t`Why not?`} says={t`Go another way`} focus onSay={(why) => void cannot(why)} />
+      )}
       {trouble && (
         <p role="alert" className="text-error mt-2">
           {trouble}

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import type { Compartment, CountIn, Fastener, Job, UsedPart, Wire } from '../../api/types'
 import { count } from '../../api/writes'
@@ -46,11 +48,11 @@ export function CountRow({
   const said = closing ? (loosened ? row.back > 0 : false) : row.counted
   const question = closing
     ? loosened
-      ? 'How many are tight again?'
-      : 'How many went back?'
+      ? t`How many are tight again?`
+      : t`How many went back?`
     : loosened
-      ? 'How many did you loosen?'
-      : 'How many came out?'
+      ? t`How many did you loosen?`
+      : t`How many came out?`
   const choices = more ? Array.from({ length: 21 }, (_, i) => i) : countsAround(expected)
   const set = (number: number) => {
     say(
@@ -68,7 +70,7 @@ export function CountRow({
         {question} <span className="text-soft">{row.text}</span>{' '}
         {!asked && (
           <button type="button" className="sr-only" onClick={onAsk}>
-            Count with the number keys
+            <Trans>Count with the number keys</Trans>
           </button>
         )}
         {asked ? <Key>0–9</Key> : <Key>c</Key>}
@@ -80,7 +82,7 @@ export function CountRow({
             type="button"
             className="chip min-w-[3.25rem] justify-center text-xl font-bold"
             aria-pressed={said ? number === now : !(closing && loosened) && number === expected}
-            aria-label={`${number} ${loosened ? (closing ? 'tight again' : 'loosened') : closing ? 'back' : 'out'}`}
+            aria-label={`${number} ${loosened ? (closing ? t`tight again` : 'loosened') : closing ? 'back' : 'out'}`}
             onClick={() => set(number)}
           >
             {number}
@@ -90,7 +92,7 @@ export function CountRow({
           <button
             type="button"
             className="chip min-w-[3.25rem] justify-center text-xl"
-            aria-label="Another number"
+            aria-label={t`Another number`}
             onClick={() => setMore(true)}
           >
             +
@@ -105,8 +107,8 @@ export function CountRow({
       {left && (
         <p role="status" className="text-primary mt-2 font-bold">
           {row.left > 0
-            ? `${row.left} of ${row.came} not yet ${loosened ? 'tight' : 'back'}: they belong here.`
-            : `${-row.left} more than came out: whose is it?`}
+            ? t`${row.left} of ${row.came} not yet ${loosened ? t`tight` : t`back`}: they belong here.`
+            : t`${-row.left} more than came out: whose is it?`}
         </p>
       )}
     </fieldset>
@@ -126,7 +128,7 @@ export function Tag({ wire, small = false }: { wire: Wire; small?: boolean }) {
       />
       <span className="leading-tight">
         <b>{wire.device}</b>
-        {wire.ground && ' ⏚ ground'}
+        {wire.ground && t` ⏚ ground`}
         <span className="text-soft block">
           {wire.terminal} · {note?.text ?? wire.colour}
         </span>
@@ -152,8 +154,8 @@ export function WireRows({ job, place, closing }: { job: Job; place: Compartment
     <div className="mt-3">
       <p className="text-sm">
         {closing
-          ? 'Each wire on its terminal:'
-          : 'Wires that come off (colour is what you see, not what tells them):'}
+          ? t`Each wire on its terminal:`
+          : t`Wires that come off (colour is what you see, not what tells them):`}
       </p>
       <ul className="mt-1 grid gap-2 sm:grid-cols-2">
         {wires.map((wire) => (
@@ -167,10 +169,10 @@ export function WireRows({ job, place, closing }: { job: Job; place: Compartment
                 type="button"
                 className="chip"
                 aria-pressed={!wire.off}
-                aria-label={`${nameOf(wire)}: on`}
+                aria-label={t`${nameOf(wire)}: on`}
                 onClick={() => on(wire, wire.off)}
               >
-                {wire.off ? 'On' : '✓ on'}
+                {wire.off ? t`On` : t`✓ on`}
               </button>
             ) : (
               <ColourNote job={job} at={at} wire={wire} />
@@ -186,14 +188,16 @@ export function WireRows({ job, place, closing }: { job: Job; place: Compartment
             for (const wire of plain) on(wire, true)
           }}
         >
-          All {plain.length} on by their tags
+          <Trans>All {plain.length} on by their tags</Trans>
         </button>
       )}
       {wires.map(
         (wire) =>
           wire.contradicts && (
             <div key={wire.key} role="alert" className="border-primary mt-2 rounded-xl border-2 p-3">
-              <p className="font-bold">Two notes contradict: {nameOf(wire)}</p>
+              <p className="font-bold">
+                <Trans>Two notes contradict: {nameOf(wire)}</Trans>
+              </p>
               <Contradiction job={job} at={at} wire={wire} />
             </div>
           ),
@@ -210,17 +214,17 @@ function ColourNote({ job, at, wire }: { job: Job; at: string; wire: Wire }) {
       <button
         type="button"
         className="btn btn-ghost touch px-2 text-sm"
-        aria-label={`Another colour on ${nameOf(wire)}`}
+        aria-label={t`Another colour on ${nameOf(wire)}`}
         onClick={() => setAsking(true)}
       >
-        other colour
+        <Trans>other colour</Trans>
       </button>
     )
   return (
     <select
       className="field max-w-32"
       autoFocus
-      aria-label={`Colour seen on ${nameOf(wire)}`}
+      aria-label={t`Colour seen on ${nameOf(wire)}`}
       defaultValue=""
       onChange={(event) => {
         say(job.id, { step: at, what: 'wire', key: wire.key, state: 'noted', note: event.target.value })
@@ -228,7 +232,7 @@ function ColourNote({ job, at, wire }: { job: Job; at: string; wire: Wire }) {
       }}
     >
       <option value="" disabled>
-        colour seen
+        <Trans>colour seen</Trans>
       </option>
       {vocabulary.colours.map(({ code, text }) => (
         <option key={code} value={code}>
@@ -261,7 +265,9 @@ export function Contradiction({ job, at, wire }: { job: Job; at: string; wire: W
           }
         >
           <span className="text-lg">{note.text}</span>
-          <span className="text-left text-sm font-normal">noted by {note.by || 'you'}; this is right</span>
+          <span className="text-left text-sm font-normal">
+            <Trans>noted by {note.by || t`you`}; this is right</Trans>
+          </span>
         </button>
       ))}
     </div>
@@ -278,7 +284,7 @@ export function PartRows({ job, place }: { job: Job; place: Compartment }) {
         <li key={part.part} className="flex flex-wrap items-center gap-2">
           <span className="min-w-0 flex-1">
             <b>{part.text}</b>{' '}
-            <span className="text-soft">{part.carried_over ? 'on the old part' : 'has to be new'}</span>
+            <span className="text-soft">{part.carried_over ? t`on the old part` : t`has to be new`}</span>
           </span>
           <PartWords job={job.id} at={place.step} part={part} />
         </li>
@@ -290,12 +296,12 @@ export function PartRows({ job, place }: { job: Job; place: Compartment }) {
 export function PartWords({ job, at, part }: { job: string; at: string; part: UsedPart }) {
   const choices = part.carried_over
     ? ([
-        ['carried', 'moved to the new one'],
-        ['stays', 'old part stays'],
+        ['carried', t`moved to the new one`],
+        ['stays', t`old part stays`],
       ] as const)
     : ([
-        ['renewed', 'a new one is in'],
-        ['not_needed', 'not needed here'],
+        ['renewed', t`a new one is in`],
+        ['not_needed', t`not needed here`],
       ] as const)
   if (part.settled)
     return (
@@ -305,7 +311,7 @@ export function PartWords({ job, at, part }: { job: string; at: string; part: Us
         aria-pressed="true"
         onClick={() => say(job, { step: at, what: 'part', key: part.part, state: 'unsaid' })}
       >
-        ✓ said
+        <Trans>✓ said</Trans>
       </button>
     )
   return (

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import type { Job, Step } from '../../api/types'
 import { boundsOf, drawingOf, type Point, placeOf, type Shape, screwsOn } from './bench'
 
@@ -25,7 +27,7 @@ export function Cutaway({ job, step }: { job: Job; step: Step | undefined }) {
         viewBox="0 0 400 300"
         className="block h-auto max-h-[286px] w-full"
         role="img"
-        aria-label={`${job.bench.layout_title}, from the side${place ? `: ${place.title}` : ''}`}
+        aria-label={t`${job.bench.layout_title}, from the side${place ? `: ${place.title}` : ''}`}
       >
         {entries.map(([name, form]) => (
           <Drawn key={name} shape={form} lit={lit.has(name)} off={off.has(name)} />
@@ -86,7 +88,9 @@ export function Cutaway({ job, step }: { job: Job; step: Step | undefined }) {
       </svg>
       <figcaption className="text-soft flex justify-between gap-3 text-sm">
         <span>{job.bench.layout_title}</span>
-        <span>front at the left</span>
+        <span>
+          <Trans>front at the left</Trans>
+        </span>
       </figcaption>
     </figure>
   )
@@ -106,7 +110,7 @@ function Drawn({ shape, lit, off }: { shape: Shape; lit: boolean; off: boolean }
     ? 'fill-[var(--suspect)]/40 stroke-primary'
     : off
       ? 'fill-none stroke-[var(--soft)]'
-      : `${FILL[shape.kind] ?? 'fill-base-100'} stroke-base-content`
+      : t`${FILL[shape.kind] ?? 'fill-base-100'} stroke-base-content`
   const stroke = {
     strokeWidth: lit ? 3 : cabinet ? 2 : 1.2,
     strokeDasharray: off && !lit ? '4 4' : undefined,
@@ -157,7 +161,7 @@ function Label({ shape, lit, off }: { shape: Shape; lit: boolean; off: boolean }
       paintOrder="stroke"
     >
       {shape.label}
-      {off && !lit ? ', off' : ''}
+      {off && !lit ? t`, off` : ''}
     </text>
   )
 }

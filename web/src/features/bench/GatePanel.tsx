@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useRef } from 'react'
 import type { Discrepancy, Job } from '../../api/types'
 import { useAnswering } from '../../app/answering'
@@ -20,16 +22,18 @@ export function GatePanel({ job, older }: { job: Job; older: boolean }) {
   return (
     <section
       ref={panel}
-      aria-label="Gate"
+      aria-label={t`Gate`}
       className={`rounded-xl border-2 p-4 ${gate.clear ? 'border-success' : 'border-primary'}`}
     >
       <h2 className="text-xl font-bold">
         {gate.clear
-          ? '✓ Closed: nothing left over'
-          : `Not closed yet: ${gate.discrepancies.length} to settle`}
+          ? t`✓ Closed: nothing left over`
+          : t`Not closed yet: ${gate.discrepancies.length} to settle`}
       </h2>
       {older && (
-        <p className="text-soft text-sm">As the server last judged it; what waits here is not in it yet.</p>
+        <p className="text-soft text-sm">
+          <Trans>As the server last judged it; what waits here is not in it yet.</Trans>
+        </p>
       )}
       <ul className="mt-2 grid gap-3">
         {gate.discrepancies.map((problem) => (
@@ -44,7 +48,9 @@ export function GatePanel({ job, older }: { job: Job; older: boolean }) {
       </ul>
       {gate.accepted.length > 0 && (
         <div className="mt-3">
-          <h3 className="font-bold">Accepted, and on the record</h3>
+          <h3 className="font-bold">
+            <Trans>Accepted, and on the record</Trans>
+          </h3>
           <ul className="list-disc pl-5">
             {gate.accepted.map((row) => (
               <li key={row.text}>{row.text}</li>
@@ -52,7 +58,10 @@ export function GatePanel({ job, older }: { job: Job; older: boolean }) {
           </ul>
           {gate.orders.length > 0 && (
             <p className="mt-1">
-              <b>To order:</b> {gate.orders.join('; ')}
+              <b>
+                <Trans>To order:</Trans>
+              </b>{' '}
+              {gate.orders.join('; ')}
             </p>
           )}
         </div>
@@ -78,7 +87,7 @@ function Settle({ job, problem }: { job: Job; problem: Discrepancy }) {
   const left = problem.expected - problem.counted
   switch (problem.code) {
     case 'still_loose':
-      return press(problem.expected === 1 ? 'Tight now' : `All ${problem.expected} tight now`, () =>
+      return press(problem.expected === 1 ? t`Tight now` : t`All ${problem.expected} tight now`, () =>
         say(job.id, ask('tight', problem.expected), {
           says: problem.text,
           state: 'tight',
@@ -88,19 +97,19 @@ function Settle({ job, problem }: { job: Job; problem: Discrepancy }) {
     case 'left_over':
       return (
         <div className="mt-1 flex flex-wrap gap-2">
-          {press('Found its hole: all back', () =>
+          {press(t`Found its hole: all back`, () =>
             say(job.id, ask('back', (row?.back ?? 0) + left), {
               says: problem.text,
               state: 'back',
               count: row?.back ?? 0,
             }),
           )}
-          {press('Moved to the new part', () => say(job.id, ask('moved', (row?.moved ?? 0) + left)))}
-          {press('Replaced by a new one', () => say(job.id, ask('replaced', (row?.replaced ?? 0) + left)))}
+          {press(t`Moved to the new part`, () => say(job.id, ask('moved', (row?.moved ?? 0) + left)))}
+          {press(t`Replaced by a new one`, () => say(job.id, ask('replaced', (row?.replaced ?? 0) + left)))}
           <AskWhy
             most={300}
-            ask="Missing: why?"
-            says={`Accept ${left} missing`}
+            ask={t`Missing: why?`}
+            says={t`Accept ${left} missing`}
             onSay={(note) => say(job.id, ask('missing', (row?.missing ?? 0) + left, { note }))}
           />
         </div>
@@ -109,13 +118,13 @@ function Settle({ job, problem }: { job: Job; problem: Discrepancy }) {
       return (
         <AskWhy
           most={300}
-          ask="Missing: why?"
-          says="Accept it"
+          ask={t`Missing: why?`}
+          says={t`Accept it`}
           onSay={(note) => say(job.id, ask('missing', row?.missing ?? 1, { note }))}
         />
       )
     case 'more_than_came':
-      return press(`${problem.counted} had come out`, () =>
+      return press(t`${problem.counted} had come out`, () =>
         say(job.id, ask(row?.state ?? 'out', problem.counted)),
       )
     case 'wire_off':
@@ -123,7 +132,7 @@ function Settle({ job, problem }: { job: Job; problem: Discrepancy }) {
       return (
         <div className="mt-1 flex flex-wrap items-center gap-3">
           {wire && <Tag wire={wire} />}
-          {press('On its terminal, tugged', () =>
+          {press(t`On its terminal, tugged`, () =>
             say(job.id, { ...ask('on', 1), what: 'wire' }, { says: problem.text, state: 'off' }),
           )}
         </div>
@@ -141,7 +150,7 @@ function Settle({ job, problem }: { job: Job; problem: Discrepancy }) {
       return (
         <div className="mt-1">
           <p className="text-soft text-sm">{job.bench?.gate.tools.join(', ')}</p>
-          {press(`All ${problem.expected} are in the bag`, () =>
+          {press(t`All ${problem.expected} are in the bag`, () =>
             say(
               job.id,
               { ...ask('counted', problem.expected), what: 'tool' },
@@ -154,8 +163,8 @@ function Settle({ job, problem }: { job: Job; problem: Discrepancy }) {
       return (
         <AskWhy
           most={300}
-          ask="Why may it stay out?"
-          says="Accept it"
+          ask={t`Why may it stay out?`}
+          says={t`Accept it`}
           onSay={(note) => say(job.id, ask('left_over', problem.counted, { note }))}
         />
       )
@@ -175,11 +184,11 @@ function LeftOver({ job }: { job: Job }) {
           say(
             job.id,
             { step: '', what: 'fastener', key: 'screw', state: 'left_over', count: 1 },
-            { says: 'one is left', state: 'left_over', count: 0 },
+            { says: t`one is left`, state: 'left_over', count: 0 },
           )
         }
       >
-        One is left that belongs nowhere
+        <Trans>One is left that belongs nowhere</Trans>
       </button>
     </p>
   )

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import type { Job } from '../../api/types'
 import { AskWhy } from '../../ui/AskWhy'
@@ -10,13 +12,15 @@ export function Surprise({ job }: { job: Job }) {
   if (!asking)
     return (
       <button type="button" className="btn btn-ghost touch" onClick={() => setAsking(true)}>
-        Something else came off
+        <Trans>Something else came off</Trans>
       </button>
     )
   return (
     <div className="w-full">
       <fieldset>
-        <legend className="text-sm">How many screws held it?</legend>
+        <legend className="text-sm">
+          <Trans>How many screws held it?</Trans>
+        </legend>
         <div className="mt-1 flex flex-wrap gap-2">
           {[1, 2, 3, 4, 5, 6].map((number) => (
             <button
@@ -32,8 +36,8 @@ export function Surprise({ job }: { job: Job }) {
         </div>
       </fieldset>
       <AskWhy
-        ask="What was it, and where?"
-        says="Into the tray"
+        ask={t`What was it, and where?`}
+        says={t`Into the tray`}
         most={60}
         focus
         onSay={(what) => {

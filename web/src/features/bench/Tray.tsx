@@ -1,3 +1,5 @@
+import { plural, t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import type { Compartment, Job } from '../../api/types'
 import { inTray, screwsOut, times } from './bench'
 import { Tag } from './Counting'
@@ -17,18 +19,22 @@ export function Tray({ job, current }: { job: Job; current?: string | undefined 
   return (
     <div>
       <p className="flex items-baseline justify-between gap-2">
-        <b className="text-lg">Tray</b>
+        <b className="text-lg">
+          <Trans>Tray</Trans>
+        </b>
         <span className="text-soft text-sm">
-          {out === 0 ? 'empty' : `${out} ${out === 1 ? 'fastener' : 'fasteners'} out or loose`}
+          {out === 0
+            ? t`empty`
+            : plural(out, { one: '# fastener out or loose', other: '# fasteners out or loose' })}
         </span>
       </p>
       {areas.length === 0 && (
         <p className="text-soft mt-1">
-          Fills as you open: what comes out lies here, by the step it belongs to.
+          <Trans>Fills as you open: what comes out lies here, by the step it belongs to.</Trans>
         </p>
       )}
       {areas.map((area) => (
-        <section key={area.area} className="mt-3" aria-label={`Tray: ${area.area}`}>
+        <section key={area.area} className="mt-3" aria-label={t`Tray: ${area.area}`}>
           <h3 className="text-soft text-sm font-bold">{area.area}</h3>
           <div className="mt-1 grid grid-cols-2 gap-2">
             {area.places.map((place) => (
@@ -38,8 +44,10 @@ export function Tray({ job, current }: { job: Job; current?: string | undefined 
         </section>
       ))}
       {wires.length > 0 && (
-        <section className="mt-3" aria-label="Wires that are off">
-          <h3 className="text-soft text-sm font-bold">Wires off</h3>
+        <section className="mt-3" aria-label={t`Wires that are off`}>
+          <h3 className="text-soft text-sm font-bold">
+            <Trans>Wires off</Trans>
+          </h3>
           <ul className="mt-1 grid grid-cols-2 gap-2">
             {wires.map(({ place, wire }) => (
               <li
@@ -73,7 +81,7 @@ function Lying({ place, current }: { place: Compartment; current: boolean }) {
         <div key={row.key} className="mt-1">
           {row.state === 'loosened' ? (
             <p className="text-sm">
-              {row.left > 0 ? `${row.left} loose, still in: tighten` : `${row.back} tight again`}
+              {row.left > 0 ? t`${row.left} loose, still in: tighten` : t`${row.back} tight again`}
             </p>
           ) : row.left > 0 ? (
             <>
@@ -86,15 +94,17 @@ function Lying({ place, current }: { place: Compartment; current: boolean }) {
               </span>
               <span className="text-soft block text-sm">
                 {row.left}
-                {row.length_mm !== null && ` × ${row.length_mm} mm`}
-                {row.goes_into === 'plastic' && ', plastic: by hand'}
-                {row.differs && `; ${row.came} came, ${row.expected} expected`}
+                {row.length_mm !== null && t` × ${row.length_mm} mm`}
+                {row.goes_into === 'plastic' && t`, plastic: by hand`}
+                {row.differs && t`; ${row.came} came, ${row.expected} expected`}
               </span>
             </>
           ) : (
             <p className="text-soft text-sm">
-              {row.back} back{row.missing > 0 && `, ${row.missing} missing`}
-              {row.moved > 0 && `, ${row.moved} moved`}
+              <Trans>
+                {row.back} back{row.missing > 0 && t`, ${row.missing} missing`}
+                {row.moved > 0 && t`, ${row.moved} moved`}
+              </Trans>
             </p>
           )}
         </div>

@@ -1,3 +1,5 @@
+import { plural, t } from '@lingui/core/macro'
+import { Plural, Trans } from '@lingui/react/macro'
 import { useWays } from '../../api/queries'
 import type { Job, Way, Ways } from '../../api/types'
 import { chooseWay } from '../../api/writes'
@@ -39,26 +41,26 @@ export function WaysPanel({ job, open }: { job: Job; open: boolean }) {
     <details className="mt-4" open={open}>
       <summary className="touch flex cursor-pointer items-center gap-2 font-bold">
         {begun
-          ? 'The way on'
+          ? t`The way on`
           : ways.length > 1
-            ? `${ways.length} ways in, and the kit`
-            : 'The way in, and the kit'}
+            ? t`${ways.length} ways in, and the kit`
+            : t`The way in, and the kit`}
       </summary>
       {avoided.length > 0 && (
         <p>
-          Going round {avoided.length} {avoided.length === 1 ? 'operation' : 'operations'}.{' '}
+          <Plural value={avoided.length} one="Going round # operation." other="Going round # operations." />{' '}
           <button
             type="button"
             className="touch underline"
-            onClick={() => choose({ also: wanted, avoid: [], through: [] }, 'all ways again')}
+            onClick={() => choose({ also: wanted, avoid: [], through: [] }, t`all ways again`)}
           >
-            Allow them again
+            <Trans>Allow them again</Trans>
           </button>
         </p>
       )}
       {no_way && (
         <p role="status" className="text-primary font-bold">
-          As wanted it does not go: {no_way}. This is the quickest without regard to that.
+          <Trans>As wanted it does not go: {no_way}. This is the quickest without regard to that.</Trans>
         </p>
       )}
       <div className="mt-2 grid gap-3 sm:grid-cols-2">
@@ -69,7 +71,7 @@ export function WaysPanel({ job, open }: { job: Job; open: boolean }) {
             first={i === 0}
             alone={ways.length === 1}
             onChoose={() =>
-              choose({ also: wanted, avoid: way.avoid, through: way.through }, `way in: ${way.by}`)
+              choose({ also: wanted, avoid: way.avoid, through: way.through }, t`way in: ${way.by}`)
             }
           />
         ))}
@@ -88,26 +90,31 @@ export function WaysPanel({ job, open }: { job: Job; open: boolean }) {
               avoid: [],
               through: [],
             },
-            'what to do along',
+            t`what to do along`,
           )
         }
       />
       <div className="mt-3 grid gap-3 sm:grid-cols-2">
         <div>
-          <h3 className="font-bold">Before you leave the van</h3>
+          <h3 className="font-bold">
+            <Trans>Before you leave the van</Trans>
+          </h3>
           <ul className="list-disc pl-5">
             {tools.map((tool) => (
               <li key={tool.text}>
                 {tool.text}
                 {tool.fits_also.length > 0 && (
-                  <span className="text-soft"> (or {tool.fits_also.join(', ')})</span>
+                  <span className="text-soft">
+                    {' '}
+                    <Trans>(or {tool.fits_also.join(', ')})</Trans>
+                  </span>
                 )}{' '}
                 <button
                   type="button"
                   className="touch text-sm underline"
-                  onClick={() => turn(tool.operations, `without ${tool.text}`)}
+                  onClick={() => turn(tool.operations, t`without ${tool.text}`)}
                 >
-                  not in the bag
+                  <Trans>not in the bag</Trans>
                 </button>
               </li>
             ))}
@@ -119,19 +126,25 @@ export function WaysPanel({ job, open }: { job: Job; open: boolean }) {
               type="button"
               className="chip"
               aria-pressed={without(for_two)}
-              onClick={() => turn(for_two, 'alone today')}
+              onClick={() => turn(for_two, t`alone today`)}
             >
-              Alone today
+              <Trans>Alone today</Trans>
             </button>
           )}
           {gear.length > 0 && (
             <p>
-              <b>On you:</b> {gear.join(', ')}
+              <b>
+                <Trans>On you:</Trans>
+              </b>{' '}
+              {gear.join(', ')}
             </p>
           )}
           {used_up.length > 0 && (
             <p className="mt-1">
-              <b>New parts:</b> {used_up.join(', ')}
+              <b>
+                <Trans>New parts:</Trans>
+              </b>{' '}
+              {used_up.join(', ')}
             </p>
           )}
         </div>
@@ -155,25 +168,35 @@ function WayCard({
     <div className={`rounded-xl border p-3 ${way.chosen ? 'border-primary border-2' : 'border-base-300'}`}>
       <p className="font-bold first-letter:uppercase">{way.by}</p>
       <p className="mt-1 flex items-baseline gap-2">
-        <span className="text-2xl font-bold whitespace-nowrap">{Math.round(way.total_minutes)} min</span>
+        <span className="text-2xl font-bold whitespace-nowrap">
+          <Trans>{Math.round(way.total_minutes)} min</Trans>
+        </span>
         <span className="text-soft text-sm">
-          {Math.round(way.open_minutes)} open, {Math.round(way.close_minutes)} close
+          <Trans>
+            {Math.round(way.open_minutes)} open, {Math.round(way.close_minutes)} close
+          </Trans>
         </span>
       </p>
       <p className="text-sm">
-        {way.screws} out{way.loosened > 0 && `, ${way.loosened} loosened`}
-        {way.wires > 0 && `, ${way.wires} ${way.wires === 1 ? 'wire' : 'wires'}`} · {way.drivers.length}{' '}
-        drivers, {way.driver_changes} changes
-        {way.people > 1 && ` · ${way.people} people`}
+        <Trans>
+          {way.screws} out{way.loosened > 0 && t`, ${way.loosened} loosened`}
+          {way.wires > 0 && plural(way.wires, { one: ', # wire', other: ', # wires' })} · {way.drivers.length}{' '}
+          drivers, {way.driver_changes} changes
+          {way.people > 1 && t` · ${way.people} people`}
+        </Trans>
       </p>
       <p className="mt-1 text-sm">{way.why}</p>
-      {!way.optimal && <p className="text-soft text-sm">The best found; not proven the quickest.</p>}
+      {!way.optimal && (
+        <p className="text-soft text-sm">
+          <Trans>The best found; not proven the quickest.</Trans>
+        </p>
+      )}
       {!alone &&
         (way.chosen ? (
-          <p className="text-success mt-2 font-bold">✓ {first ? 'our pick' : 'chosen'}</p>
+          <p className="text-success mt-2 font-bold">✓ {first ? t`our pick` : t`chosen`}</p>
         ) : (
           <button type="button" className="btn btn-outline touch mt-2" onClick={onChoose}>
-            Go this way
+            <Trans>Go this way</Trans>
           </button>
         ))}
     </div>
@@ -184,7 +207,9 @@ function Along({ along, onToggle }: { along: Ways['along']; onToggle: (part: str
   if (along.length === 0) return null
   return (
     <div className="mt-3">
-      <h3 className="font-bold">Worth doing while it is open</h3>
+      <h3 className="font-bold">
+        <Trans>Worth doing while it is open</Trans>
+      </h3>
       <ul className="mt-1 flex flex-wrap gap-2">
         {along.slice(0, 8).map((row) => (
           <li key={row.part}>
@@ -206,5 +231,5 @@ function Along({ along, onToggle }: { along: Ways['along']; onToggle: (part: str
 export const planWords = (job: Job): string => {
   const { bench } = job
   if (!bench) return ''
-  return `about ${minutes(bench.open_minutes)} to open, ${minutes(bench.close_minutes)} to close (estimate)`
+  return t`about ${minutes(bench.open_minutes)} to open, ${minutes(bench.close_minutes)} to close (estimate)`
 }

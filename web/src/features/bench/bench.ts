@@ -1,3 +1,4 @@
+import { plural, t } from '@lingui/core/macro'
 import type { Compartment, Fastener, Job, Step } from '../../api/types'
 
 /** A point of the cut-away: 100 wide, 100 high, front at the left. */
@@ -62,11 +63,12 @@ export function recountWords(row: Fastener): string | null {
   if (!row.counted || !row.differs) return null
   const gap = row.expected - row.came
   if (gap > 0) {
-    const missing = gap === 1 ? 'One is still in' : `${gap} are still in`
-    return `${missing}, or the count was wrong: ${row.hidden ? `look ${row.hidden.replace(/^one /, '')}` : 'look once more'}.`
+    const where = row.hidden ? t`look ${row.hidden.replace(/^one /, '')}` : t`look once more`
+    const missing = plural(gap, { one: 'One is still in', other: '# are still in' })
+    return t`${missing}, or the count was wrong: ${where}.`
   }
-  const more = gap === -1 ? 'One more' : `${-gap} more`
-  return `${more} than the layout has: kept with this job, and expected on this machine from now on.`
+  const more = plural(-gap, { one: 'One more', other: '# more' })
+  return t`${more} than the layout has: kept with this job, and expected on this machine from now on.`
 }
 
 /** A screw's length in the tray: drawn to scale within reason, so that a long one is seen to be long. */
@@ -74,7 +76,7 @@ export const drawnLength = (length: number | null): number =>
   Math.round(12 + Math.min(60, Math.max(6, length ?? 12)) * 0.9)
 
 /** Minutes in words; a moment is not nothing. */
-export const minutes = (value: number): string => (value < 0.75 ? 'a moment' : `${Math.round(value)} min`)
+export const minutes = (value: number): string => (value < 0.75 ? t`a moment` : t`${Math.round(value)} min`)
 
 /** Compartments by area, in the order they came; what has not been opened is not in the tray. */
 export function inTray(places: readonly Compartment[]): { area: string; places: Compartment[] }[] {

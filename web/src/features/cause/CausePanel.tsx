@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import type { Job, Verdict } from '../../api/types'
 import { chooseCause } from '../../api/writes'
@@ -36,7 +38,7 @@ export function CausePanel({ job }: { job: Job }) {
                 aria-pressed={job.working_cause?.fault === fault.fault}
                 onClick={() => void choose(fault.fault)}
               >
-                {job.working_cause?.fault === fault.fault ? 'Chosen' : 'Go with it'}
+                {job.working_cause?.fault === fault.fault ? t`Chosen` : t`Go with it`}
                 <span className="sr-only">: {fault.text}</span>
               </button>
             </FaultBar>
@@ -55,7 +57,9 @@ export function CausePanel({ job }: { job: Job }) {
       <Pairs verdict={verdict} />
       {verdict.inseparable.length > 0 && (
         <p className="mt-3">
-          <b>Look alike so far:</b>{' '}
+          <b>
+            <Trans>Look alike so far:</Trans>
+          </b>{' '}
           {verdict.inseparable
             .map((group) => group.map((fault) => textOf(vocabulary.faults, fault).toLowerCase()).join(', '))
             .join('; ')}
@@ -64,13 +68,17 @@ export function CausePanel({ job }: { job: Job }) {
       )}
       <ForAndAgainst verdict={verdict} />
       <label className="mt-4 block">
-        <span className="text-sm font-bold">You know better? Go with</span>
+        <span className="text-sm font-bold">
+          <Trans>You know better? Go with</Trans>
+        </span>
         <select
           className="field mt-1 max-w-sm"
           value=""
           onChange={(event) => event.target.value && void choose(event.target.value)}
         >
-          <option value="">another cause …</option>
+          <option value="">
+            <Trans>another cause …</Trans>
+          </option>
           {vocabulary.faults.map((fault) => (
             <option key={fault.code} value={fault.code}>
               {fault.text}
@@ -95,7 +103,7 @@ function Consequences({
   const { consequences } = job.verdict
   if (consequences.length === 0) return null
   return (
-    <section className="border-accent mt-3 rounded-xl border-2 p-3" aria-label="What got hot">
+    <section className="border-accent mt-3 rounded-xl border-2 p-3" aria-label={t`What got hot`}>
       <ul>
         {consequences.map((row) => (
           <li key={row.part}>
@@ -104,10 +112,12 @@ function Consequences({
           </li>
         ))}
       </ul>
-      <p className="text-soft mt-1 text-sm">Replaced with its cause, never instead of it.</p>
+      <p className="text-soft mt-1 text-sm">
+        <Trans>Replaced with its cause, never instead of it.</Trans>
+      </p>
       {job.opened.length > 0 && first && (
         <button type="button" className="btn btn-ghost touch -ml-3" onClick={() => onNotFound(first)}>
-          Go on with “cause of the heat not found”
+          <Trans>Go on with “cause of the heat not found”</Trans>
         </button>
       )}
     </section>
@@ -123,7 +133,9 @@ function Pairs({ verdict }: { verdict: Verdict }) {
   if (verdict.pair_share < PAIRS_WORTH_SAYING) return null
   return (
     <p className="mt-3">
-      <b>Two at once, {Math.round(verdict.pair_share * 100)} %:</b>{' '}
+      <b>
+        <Trans>Two at once, {Math.round(verdict.pair_share * 100)} %:</Trans>
+      </b>{' '}
       {verdict.pairs
         .slice(0, PAIRS_SHOWN)
         .map(
@@ -144,8 +156,10 @@ function Misfits({ verdict }: { verdict: Verdict }) {
     const unit = unitFor(kind.dimension, me.units, vocabulary)
     return (
       <p key={misfit.reading} role="alert" className="border-error mt-3 rounded-xl border-2 p-3">
-        <b>⚠ {kind.text}</b>: beside the other readings it should be {shown(misfit.expected_low, unit)} to{' '}
-        {shown(misfit.expected_high, unit)}. It is left out until it is taken again.
+        <Trans>
+          <b>⚠ {kind.text}</b>: beside the other readings it should be {shown(misfit.expected_low, unit)} to{' '}
+          {shown(misfit.expected_high, unit)}. It is left out until it is taken again.
+        </Trans>
       </p>
     )
   })
@@ -198,10 +212,12 @@ function ForAndAgainst({ verdict }: { verdict: Verdict }) {
   return (
     <section className="mt-4">
       <h3 className="font-bold">
-        What speaks for{' '}
-        {group.length > 3
-          ? 'those that look alike'
-          : group.map((fault) => textOf(vocabulary.faults, fault).toLowerCase()).join(' or ')}
+        <Trans>
+          What speaks for{' '}
+          {group.length > 3
+            ? t`those that look alike`
+            : group.map((fault) => textOf(vocabulary.faults, fault).toLowerCase()).join(' or ')}
+        </Trans>
       </h3>
       <ul className="mt-1 grid gap-1">
         {rows.map((row) => {
@@ -224,8 +240,8 @@ function ForAndAgainst({ verdict }: { verdict: Verdict }) {
               </svg>
               <span className="text-soft text-sm">
                 {Math.abs(row.nats) < 0.05
-                  ? 'says little'
-                  : `${row.nats > 0 ? 'for' : 'against'}, ${Math.abs(row.nats).toFixed(1)} nats`}
+                  ? t`says little`
+                  : t`${row.nats > 0 ? t`for` : t`against`}, ${Math.abs(row.nats).toFixed(1)} nats`}
               </span>
             </li>
           )

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import type { Circumstance, Job, Told } from '../../api/types'
 import { changeJob } from '../../api/writes'
@@ -19,24 +21,28 @@ export function ComplaintPanel({ job }: { job: Job }) {
   }
   return (
     <div className="grid gap-5">
-      <h2 className="text-xl font-bold">What brings us here?</h2>
+      <h2 className="text-xl font-bold">
+        <Trans>What brings us here?</Trans>
+      </h2>
       {job.stop && (
         <p role="alert" className="border-error text-error rounded-xl border-2 p-3 font-bold">
           {job.stop}
         </p>
       )}
       <label className="block max-w-sm">
-        <span className="text-sm font-bold">Find</span>
+        <span className="text-sm font-bold">
+          <Trans>Find</Trans>
+        </span>
         <input
           className="field mt-1"
           type="search"
-          placeholder="any word for it: fan, stat, filter …"
+          placeholder={t`any word for it: fan, stat, filter …`}
           value={find}
           onChange={(event) => setFind(event.target.value)}
         />
       </label>
       <Toggles
-        title="It …"
+        title={t`It …`}
         options={found(vocabulary.complaints, job.complaints)}
         values={job.complaints}
         onChange={(complaints) =>
@@ -55,7 +61,7 @@ export function ComplaintPanel({ job }: { job: Job }) {
         />
       ))}
       <Toggles
-        title="Known of it"
+        title={t`Known of it`}
         options={found(vocabulary.circumstances, job.circumstances)}
         values={job.circumstances}
         onChange={(circumstances) => void save({ circumstances })}
@@ -64,7 +70,9 @@ export function ComplaintPanel({ job }: { job: Job }) {
         circumstances={vocabulary.circumstances.filter(({ code }) => job.circumstances.includes(code))}
       />
       <label className="block">
-        <span className="font-bold">In the customer's words</span>
+        <span className="font-bold">
+          <Trans>In the customer's words</Trans>
+        </span>
         <textarea
           className="field mt-1 min-h-24 py-2"
           value={said}
@@ -106,12 +114,14 @@ function ToldOf({ title, told, onChange }: { title: string; told: Told; onChange
     <details className="-my-3" open={Boolean(told.since || told.how_often || told.what)}>
       <summary className="touch flex cursor-pointer items-center">
         <b>{title}</b>
-        <span className="text-soft">: since when, how often?</span>
+        <span className="text-soft">
+          <Trans>: since when, how often?</Trans>
+        </span>
       </summary>
       <div className="grid gap-2 sm:grid-cols-3">
         {field('since', 'since', 'autumn')}
-        {field('how_often', 'how often', 'every load')}
-        {field('what', 'what it does', 'stops, hums, clicks')}
+        {field('how_often', t`how often`, t`every load`)}
+        {field('what', t`what it does`, t`stops, hums, clicks`)}
       </div>
     </details>
   )
@@ -122,7 +132,9 @@ function Moves({ circumstances }: { circumstances: Circumstance[] }) {
   if (circumstances.length === 0) return null
   return (
     <details className="-my-3">
-      <summary className="touch flex cursor-pointer items-center font-bold">What that makes likelier</summary>
+      <summary className="touch flex cursor-pointer items-center font-bold">
+        <Trans>What that makes likelier</Trans>
+      </summary>
       <ul className="grid gap-1">
         {circumstances.map(({ code, text, moves, source }) => (
           <li key={code}>

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Plural, Trans } from '@lingui/react/macro'
 import { useMemo } from 'react'
 import type { Job, Units, Vocabulary } from '../../api/types'
 import { bare, digits, percentages, shown, unitFor } from '../../ui/numbers'
@@ -40,7 +42,7 @@ export function DraftLine({ job, units, vocabulary, picked, onPick, older }: Pro
         const size = shown({ ...point.pressure, value: Math.abs(point.pressure.value) }, pressure)
         if (narrow) return size
         const what = point.pressure.value < 0 ? 'suction ' : ''
-        return `${what}${size} · healthy ${reading?.healthy ? bare(reading.healthy, pressure) : '–'}`
+        return t`${what}${size} · healthy ${reading?.healthy ? bare(reading.healthy, pressure) : '–'}`
       },
       healthy: 'healthy',
       room: 'room',
@@ -58,16 +60,16 @@ export function DraftLine({ job, units, vocabulary, picked, onPick, older }: Pro
   const known = job.verdict.headline.code !== 'nothing_measured'
 
   return (
-    <section className="card-paper relative px-2 pt-2 pb-3 sm:px-4" aria-label="Draft line">
+    <section className="card-paper relative px-2 pt-2 pb-3 sm:px-4" aria-label={t`Draft line`}>
       {older > 0 && (
         <p role="status" className="badge badge-warning absolute top-2 left-1/2 z-10 -translate-x-1/2">
-          Older than {older} {older === 1 ? 'reading' : 'readings'}
+          <Plural value={older} one="Older than # reading" other="Older than # readings" />
         </p>
       )}
       <div className="flex items-start justify-between gap-3 px-1 md:absolute md:top-4 md:right-5 md:w-[172px] md:flex-col-reverse md:items-end">
         <ul
           className="flex flex-wrap gap-x-4 gap-y-1 text-sm md:mt-3 md:flex-col md:items-end"
-          aria-label="Heat and supply"
+          aria-label={t`Heat and supply`}
         >
           {job.verdict.lamps.map((lamp) => (
             <li key={lamp.lamp} className="flex items-center gap-2">
@@ -83,12 +85,16 @@ export function DraftLine({ job, units, vocabulary, picked, onPick, older }: Pro
             {known && outlet?.implied ? bare(outlet.implied, flow) : '–'}
           </span>{' '}
           <span className="text-soft text-sm">
-            {flow.look} of {outlet?.healthy ? bare(outlet.healthy, flow) : '–'}
-            <span className="sr-only"> healthy, through the outlet</span>
+            <Trans>
+              {flow.look} of {outlet?.healthy ? bare(outlet.healthy, flow) : '–'}
+              <span className="sr-only"> healthy, through the outlet</span>
+            </Trans>
           </span>
           {after && (
             <span className="mt-2 block text-sm">
-              before the work; <b>{bare(after, flow)}</b> after
+              <Trans>
+                before the work; <b>{bare(after, flow)}</b> after
+              </Trans>
             </span>
           )}
         </p>
@@ -269,7 +275,7 @@ function Segments({ shape, narrow, names, percent, known, picked, onPick }: Segm
       <div
         className="relative h-12 sm:h-14"
         role="group"
-        aria-label="Elements of the air's way"
+        aria-label={t`Elements of the air's way`}
         onKeyDown={(event) => {
           const step = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0
           if (step === 0) return
@@ -311,7 +317,9 @@ function Segments({ shape, narrow, names, percent, known, picked, onPick }: Segm
         })}
       </div>
       <p className="mt-1.5 flex min-h-6 justify-between gap-2 px-1 text-sm sm:hidden">
-        <span className="text-soft whitespace-nowrap">room →</span>
+        <span className="text-soft whitespace-nowrap">
+          <Trans>room →</Trans>
+        </span>
         <span className="font-bold">
           {hot.map(({ element, share }) => `${names.get(element)} ${share}`).join(' · ')}
           {hot.length > 0 && ' %'}

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import type { Job, Units, Vocabulary } from '../../api/types'
 import { bare, percentages, unitFor } from '../../ui/numbers'
 
@@ -28,13 +30,15 @@ export function DraftStrip({
   const hot = elements[0]
   const name = vocabulary.elements.find((element) => element.code === hot?.element)?.text
   return (
-    <section aria-label="Draft line">
+    <section aria-label={t`Draft line`}>
       <button
         type="button"
         className="card-paper touch flex w-full items-center gap-3 px-3 py-1.5 text-left"
         onClick={onOpen}
       >
-        <span className="sr-only">Open the draft line. </span>
+        <span className="sr-only">
+          <Trans>Open the draft line.</Trans>{' '}
+        </span>
         <svg
           viewBox={`0 0 ${WIDE} ${HIGH}`}
           className="h-9 min-w-0 flex-1"
@@ -49,8 +53,10 @@ export function DraftStrip({
             {name} {shares[0] ?? 0} %
           </b>
           <span className="text-soft block">
-            {readings.outlet_flow?.implied ? bare(readings.outlet_flow.implied, flow) : '–'} {flow.look} of{' '}
-            {readings.outlet_flow?.healthy ? bare(readings.outlet_flow.healthy, flow) : '–'}
+            <Trans>
+              {readings.outlet_flow?.implied ? bare(readings.outlet_flow.implied, flow) : '–'} {flow.look} of{' '}
+              {readings.outlet_flow?.healthy ? bare(readings.outlet_flow.healthy, flow) : '–'}
+            </Trans>
           </span>
         </span>
       </button>

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { Link } from 'react-router'
 import type { Job } from '../../api/types'
 import { textOf, useSignedIn } from '../../app/signedIn'
@@ -28,8 +30,12 @@ export function ElementCard({ element, job, onClose }: { element: string; job: J
       <div>
         <h2 className="text-lg font-bold">{textOf(vocabulary.elements, element)}</h2>
         <p>
-          {element === 'blower' ? 'Gives' : 'Takes'} {q(drop(line.healthy))} when healthy;{' '}
-          {pinned ? `now ${q(drop(line.now))}.` : 'now not known yet: nothing measured on both its sides.'}
+          <Trans>
+            {element === 'blower' ? t`Gives` : t`Takes`} {q(drop(line.healthy))} when healthy;{' '}
+            {pinned
+              ? t`now ${q(drop(line.now))}.`
+              : t`now not known yet: nothing measured on both its sides.`}
+          </Trans>
         </p>
         {faults.length > 0 ? (
           <ul className="mt-1">
@@ -41,7 +47,9 @@ export function ElementCard({ element, job, onClose }: { element: string; job: J
             ))}
           </ul>
         ) : (
-          <p className="text-soft mt-1">Nothing speaks for a fault here.</p>
+          <p className="text-soft mt-1">
+            <Trans>Nothing speaks for a fault here.</Trans>
+          </p>
         )}
       </div>
       <div className="flex items-start gap-2">
@@ -50,11 +58,13 @@ export function ElementCard({ element, job, onClose }: { element: string; job: J
             className="btn btn-outline touch h-auto py-1"
             to={`/jobs/${job.id}/measure?check=${check.check}`}
           >
-            {check.text}, {Math.round(check.minutes)} min
+            <Trans>
+              {check.text}, {Math.round(check.minutes)} min
+            </Trans>
           </Link>
         )}
         <button type="button" className="btn btn-ghost touch" onClick={onClose}>
-          Close
+          <Trans>Close</Trans>
         </button>
       </div>
     </section>

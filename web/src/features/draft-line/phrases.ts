@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { Job, Unit, Vocabulary } from '../../api/types'
 import { shown } from '../../ui/numbers'
 
@@ -11,15 +12,15 @@ export const phrases = {
     const points = job.verdict.draft_line.points
       .map((point) => `${named(vocabulary.nodes, point.at)} ${shown(point.pressure, pressure)}`)
       .join(', ')
-    return `Static pressure from the room to outdoors. ${job.verdict.headline.text} ${points ? `Measured: ${points}.` : 'Nothing measured yet.'}`
+    return t`Static pressure from the room to outdoors. ${job.verdict.headline.text} ${points ? t`Measured: ${points}.` : t`Nothing measured yet.`}`
   },
   segment: (percent: number): string =>
     percent >= 50
-      ? 'likely to hold the air up'
+      ? t`likely to hold the air up`
       : percent >= 15
         ? 'suspect'
         : percent > 0
-          ? 'hardly suspect'
-          : 'not suspect',
-  branches: (count: number): string => `dotted: ${count} ways it could go`,
+          ? t`hardly suspect`
+          : t`not suspect`,
+  branches: (count: number): string => t`dotted: ${count} ways it could go`,
 }

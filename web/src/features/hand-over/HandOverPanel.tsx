@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import type { Job } from '../../api/types'
@@ -25,10 +27,14 @@ export function HandOverPanel({ job }: { job: Job }) {
   if (job.handed_over)
     return (
       <div>
-        <h2 className="text-success text-2xl font-bold">✓ Handed over</h2>
-        <p className="mt-1">The record is frozen: what the customer has in hand never changes.</p>
+        <h2 className="text-success text-2xl font-bold">
+          <Trans>✓ Handed over</Trans>
+        </h2>
+        <p className="mt-1">
+          <Trans>The record is frozen: what the customer has in hand never changes.</Trans>
+        </p>
         <Link to={`/jobs/${job.id}/record`} className="btn btn-neutral touch mt-3">
-          Show the record
+          <Trans>Show the record</Trans>
         </Link>
         <FileLink job={job} />
         {me.may.includes('hand_over') && <OpenAgain job={job} />}
@@ -41,48 +47,62 @@ export function HandOverPanel({ job }: { job: Job }) {
         void freeze()
       }}
     >
-      <h2 className="text-xl font-bold">Hand over</h2>
+      <h2 className="text-xl font-bold">
+        <Trans>Hand over</Trans>
+      </h2>
       {job.editions > 0 && (
         <p className="mt-1">
-          Opened again: what the customer has in hand stands as{' '}
-          <Link to={`/jobs/${job.id}/record`} className="underline">
-            edition {job.editions}
-          </Link>
-          .
+          <Trans>
+            Opened again: what the customer has in hand stands as{' '}
+            <Link to={`/jobs/${job.id}/record`} className="underline">
+              edition {job.editions}
+            </Link>
+            .
+          </Trans>
         </p>
       )}
       <p className="mt-1">{job.proof.text}</p>
       {missing.length > 0 && (
         <p className="mt-2">
-          <b>Still open:</b>{' '}
-          {missing.map((row) => vocabulary.stages.find((stage) => stage.code === row.stage)?.text).join(', ')}
-          . It will stand on the record as it is.
+          <Trans>
+            <b>Still open:</b>{' '}
+            {missing
+              .map((row) => vocabulary.stages.find((stage) => stage.code === row.stage)?.text)
+              .join(', ')}
+            . It will stand on the record as it is.
+          </Trans>
         </p>
       )}
       {holds && (
         <p role="status" className="text-primary mt-2 font-bold">
-          Not closed: {job.bench?.gate.discrepancies[0]?.text}{' '}
-          <Link to={`/jobs/${job.id}/close`} className="underline">
-            Settle it at Close
-          </Link>
+          <Trans>
+            Not closed: {job.bench?.gate.discrepancies[0]?.text}{' '}
+            <Link to={`/jobs/${job.id}/close`} className="underline">
+              Settle it at Close
+            </Link>
+          </Trans>
         </p>
       )}
       <label className="mt-3 block">
-        <span className="font-bold">For the customer, until the next visit</span>
+        <span className="font-bold">
+          <Trans>For the customer, until the next visit</Trans>
+        </span>
         <textarea
           className="field mt-1 min-h-28 py-2"
           value={note}
           maxLength={2000}
-          placeholder="What to do between visits, what to watch for"
+          placeholder={t`What to do between visits, what to watch for`}
           onChange={(event) => setNote(event.target.value)}
         />
       </label>
       {needsReason && (
         <label className="mt-3 block">
           <span className="font-bold">
-            {job.confirmed_cause ? 'With the machine not closed: why?' : 'Without a confirmed cause: why?'}
+            {job.confirmed_cause ? t`With the machine not closed: why?` : t`Without a confirmed cause: why?`}
           </span>
-          <span className="text-soft block text-sm">As lead you may; the reason stands on the record.</span>
+          <span className="text-soft block text-sm">
+            <Trans>As lead you may; the reason stands on the record.</Trans>
+          </span>
           <input
             className="field mt-1"
             value={override}
@@ -98,7 +118,7 @@ export function HandOverPanel({ job }: { job: Job }) {
       )}
       {may ? (
         <button type="submit" className="btn btn-neutral mt-3 h-[54px] text-lg">
-          Freeze the record
+          <Trans>Freeze the record</Trans>
         </button>
       ) : (
         <p className="text-soft mt-3">{me.may_not.hand_over}</p>
@@ -112,10 +132,10 @@ function FileLink({ job }: { job: Job }) {
   return (
     <p className="mt-4 flex flex-wrap gap-x-6">
       <Link to={`/jobs/${job.id}/history`} className="touch inline-flex items-center underline">
-        What happened, in order
+        <Trans>What happened, in order</Trans>
       </Link>
       <a href={`/api/v1/jobs/${job.id}/file`} download className="touch inline-flex items-center underline">
-        The job as a file
+        <Trans>The job as a file</Trans>
       </a>
     </p>
   )
@@ -128,7 +148,7 @@ function OpenAgain({ job }: { job: Job }) {
   return (
     <details className="mt-3">
       <summary className="touch flex cursor-pointer items-center">
-        Something has to be added or put right
+        <Trans>Something has to be added or put right</Trans>
       </summary>
       <form
         className="grid gap-2"
@@ -140,7 +160,9 @@ function OpenAgain({ job }: { job: Job }) {
         }}
       >
         <label className="block">
-          <span className="font-bold">Why it is opened again</span>
+          <span className="font-bold">
+            <Trans>Why it is opened again</Trans>
+          </span>
           <input
             className="field mt-1"
             required
@@ -150,7 +172,7 @@ function OpenAgain({ job }: { job: Job }) {
           />
         </label>
         <p className="text-soft text-sm">
-          The record there is stays; handing over again makes a new edition.
+          <Trans>The record there is stays; handing over again makes a new edition.</Trans>
         </p>
         {trouble && (
           <p role="alert" className="text-error">
@@ -158,7 +180,7 @@ function OpenAgain({ job }: { job: Job }) {
           </p>
         )}
         <button type="submit" className="btn btn-outline touch justify-self-start" disabled={!why.trim()}>
-          Open it again
+          <Trans>Open it again</Trans>
         </button>
       </form>
     </details>

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useEffect } from 'react'
 import { Link, useParams } from 'react-router'
 import { useHistory, useJob } from '../../api/queries'
@@ -26,19 +28,21 @@ export function HistoryPage() {
   const job = useJob(jobId)
   const history = useHistory(jobId)
   useEffect(() => {
-    document.title = 'What happened · Warm Draft'
+    document.title = t`What happened · Warm Draft`
   }, [])
   if (history.isError && !history.data)
     return <Failed error={history.error} again={() => void history.refetch()} />
-  if (!history.data) return <Waiting what="the history" />
+  if (!history.data) return <Waiting what={t`the history`} />
   return (
     <>
       <TopBar>
-        <h1 className="truncate text-lg font-bold">What happened{job.data && `: ${job.data.place.name}`}</h1>
+        <h1 className="truncate text-lg font-bold">
+          <Trans>What happened{job.data && `: ${job.data.place.name}`}</Trans>
+        </h1>
       </TopBar>
       <main className="mx-auto max-w-3xl px-3 pt-4 pb-16 sm:px-6">
         <Link to={`/jobs/${jobId}`} className="btn btn-ghost touch -ml-3">
-          ← The job
+          <Trans>← The job</Trans>
         </Link>
         {history.hasNextPage && (
           <button
@@ -47,7 +51,7 @@ export function HistoryPage() {
             disabled={history.isFetchingNextPage}
             onClick={() => void history.fetchNextPage()}
           >
-            What happened before
+            <Trans>What happened before</Trans>
           </button>
         )}
         <ol className="card-paper mt-2 p-4">
@@ -60,7 +64,9 @@ export function HistoryPage() {
               <span>
                 <b>{row.by}</b> {row.text}
                 {Date.parse(row.received_at) - Date.parse(row.at) > LATE && (
-                  <span className="text-soft block text-sm">arrived {moment(row.received_at)}</span>
+                  <span className="text-soft block text-sm">
+                    <Trans>arrived {moment(row.received_at)}</Trans>
+                  </span>
                 )}
               </span>
             </li>

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useEffect } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
 import { useRecord } from '../../api/queries'
@@ -16,11 +18,11 @@ export function RecordPage() {
   const [asked] = useSearchParams()
   const record = useRecord(jobId, Number(asked.get('edition') ?? 0) || 0)
   useEffect(() => {
-    document.title = 'Record · Warm Draft'
+    document.title = t`Record · Warm Draft`
   }, [])
   if (record.isError && !record.data)
     return <Failed error={record.error} again={() => void record.refetch()} />
-  if (!record.data) return <Waiting what="the record" />
+  if (!record.data) return <Waiting what={t`the record`} />
   const { snapshot, note, at, by, sha256, model_version, edition, editions } = record.data
   // the words it was handed over with; a record of an early release kept none
   const words = snapshot.words ?? {}
@@ -32,22 +34,24 @@ export function RecordPage() {
     <>
       <TopBar>
         <Link to={`/jobs/${jobId}`} className="touch inline-flex items-center underline">
-          Back to the job
+          <Trans>Back to the job</Trans>
         </Link>
       </TopBar>
       <main className="mx-auto max-w-3xl px-3 py-4 print:max-w-none print:p-0">
         <article
           className="card-paper p-5 sm:p-8 print:border-0 print:p-0 print:text-[11pt]"
-          aria-label="Record"
+          aria-label={t`Record`}
         >
           <header className="flex flex-wrap justify-between gap-x-6 gap-y-1">
             <div>
               <h1 className="text-2xl font-bold">{snapshot.workshop}</h1>
-              <p>Record of work on a clothes dryer</p>
+              <p>
+                <Trans>Record of work on a clothes dryer</Trans>
+              </p>
             </div>
             <p className="sm:text-right">
               {day(at)}
-              {edition > 1 && `, edition ${edition}`}
+              {edition > 1 && t`, edition ${edition}`}
               <br />
               {snapshot.technician}
             </p>
@@ -60,9 +64,11 @@ export function RecordPage() {
             {snapshot.machine.name && `${snapshot.machine.name} · `}
             {snapshot.machine.profile_title}
           </p>
-          <Part title="What was wrong">
+          <Part title={t`What was wrong`}>
             {snapshot.override && (
-              <p className="font-bold">Handed over as it was, with a reason: {snapshot.override}</p>
+              <p className="font-bold">
+                <Trans>Handed over as it was, with a reason: {snapshot.override}</Trans>
+              </p>
             )}
             <p>
               {snapshot.complaints
@@ -71,11 +77,13 @@ export function RecordPage() {
               {snapshot.said && `: “${snapshot.said}”`}
             </p>
             <p className="mt-1 text-lg font-bold">
-              {snapshot.confirmed_cause ? snapshot.confirmed_cause.text : 'Cause not found.'}
+              {snapshot.confirmed_cause ? snapshot.confirmed_cause.text : t`Cause not found.`}
             </p>
-            <p>Before the work the readings said: {snapshot.headline.text}</p>
+            <p>
+              <Trans>Before the work the readings said: {snapshot.headline.text}</Trans>
+            </p>
           </Part>
-          <Part title="What was done">
+          <Part title={t`What was done`}>
             {mended.length > 0 ? (
               <ul className="list-disc pl-5">
                 {mended.map((step) => (
@@ -83,58 +91,72 @@ export function RecordPage() {
                 ))}
               </ul>
             ) : (
-              <p>No repair is recorded.</p>
+              <p>
+                <Trans>No repair is recorded.</Trans>
+              </p>
             )}
             {left.length > 0 && (
               <p className="mt-1">
-                Not done:{' '}
-                {left
-                  .map((step) => {
-                    const why = done.get(step.id)?.why
-                    return why ? `${step.does} (${why})` : step.does
-                  })
-                  .join('; ')}
-                .
+                <Trans>
+                  Not done:{' '}
+                  {left
+                    .map((step) => {
+                      const why = done.get(step.id)?.why
+                      return why ? `${step.does} (${why})` : step.does
+                    })
+                    .join('; ')}
+                  .
+                </Trans>
               </p>
             )}
           </Part>
           {snapshot.left && (
-            <Part title="How it was closed">
+            <Part title={t`How it was closed`}>
               <p>
-                {snapshot.left.came} fasteners came out or were loosened
-                {snapshot.left.accepted.length + snapshot.left.problems.length === 0
-                  ? '; all are back.'
-                  : ', and these are not back:'}
+                <Trans>
+                  {snapshot.left.came} fasteners came out or were loosened
+                  {snapshot.left.accepted.length + snapshot.left.problems.length === 0
+                    ? t`; all are back.`
+                    : t`, and these are not back:`}
+                </Trans>
               </p>
               <ul className="list-disc pl-5">
                 {[...snapshot.left.accepted, ...snapshot.left.problems].map((text) => (
                   <li key={text}>{text}</li>
                 ))}
               </ul>
-              {snapshot.left.orders.length > 0 && <p>Ordered: {snapshot.left.orders.join('; ')}.</p>}
+              {snapshot.left.orders.length > 0 && (
+                <p>
+                  <Trans>Ordered: {snapshot.left.orders.join('; ')}.</Trans>
+                </p>
+              )}
             </Part>
           )}
-          <Part title="Before and after">
+          <Part title={t`Before and after`}>
             {snapshot.proof.rows.length > 0 ? (
               <ProofTable rows={snapshot.proof.rows} kept={words.reading ?? {}} />
             ) : (
-              <p>Nothing was measured.</p>
+              <p>
+                <Trans>Nothing was measured.</Trans>
+              </p>
             )}
             <p className="mt-2 text-lg font-bold">{snapshot.proof.text}</p>
           </Part>
           {note && (
-            <Part title="Until the next visit">
+            <Part title={t`Until the next visit`}>
               <p className="whitespace-pre-line">{note}</p>
             </Part>
           )}
           <footer className="text-soft border-base-300 mt-5 border-t pt-2 text-sm">
-            Local codes and the maker's sheet come first. Handed over by {by}. Model {model_version}, record{' '}
-            <span className="break-all">{sha256.slice(0, 16)}</span>.
+            <Trans>
+              Local codes and the maker's sheet come first. Handed over by {by}. Model {model_version}, record{' '}
+              <span className="break-all">{sha256.slice(0, 16)}</span>.
+            </Trans>
           </footer>
         </article>
         {editions > 1 && (
           <p className="no-print mt-3 flex flex-wrap items-center gap-x-4">
-            Editions:
+            <Trans>Editions:</Trans>
             {Array.from({ length: editions }, (_, i) => i + 1).map((number) =>
               number === edition ? (
                 <b key={number}>{number}</b>
@@ -155,7 +177,7 @@ export function RecordPage() {
           className="btn btn-primary no-print mt-4 h-[54px] w-full text-lg"
           onClick={() => window.print()}
         >
-          Print
+          <Trans>Print</Trans>
         </button>
       </main>
     </>

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import { useHeat } from '../../api/queries'
 import type { Job } from '../../api/types'
@@ -13,44 +15,56 @@ export function HeatPanel({ job }: { job: Job }) {
   const [price, setPrice] = useState(0.3)
   const heat = useHeat(job, loads, price)
   if (heat.isError && !heat.data) return <Failed error={heat.error} again={() => void heat.refetch()} />
-  if (!heat.data) return <Waiting what="the heat" />
+  if (!heat.data) return <Waiting what={t`the heat`} />
   const { healthy, now, text, story } = heat.data
   const count = (limit: string) => now?.trips.filter((trip) => trip.limit === limit).length ?? 0
   return (
     <div>
       <h2 className="text-xl font-bold">{text}</h2>
       <p className="text-soft">
-        A load of {shown(heat.data.load, unitFor('mass', me.units, vocabulary))} from the washer
-        {story.length > 0 &&
-          `, with ${story.map((fault) => textOf(vocabulary.faults, fault).toLowerCase()).join(' and ')} as likely now`}
-        .
+        <Trans>
+          A load of {shown(heat.data.load, unitFor('mass', me.units, vocabulary))} from the washer
+          {story.length > 0 &&
+            t`, with ${story.map((fault) => textOf(vocabulary.faults, fault).toLowerCase()).join(' and ')} as likely now`}
+          .
+        </Trans>
       </p>
       <HeatPlot heat={heat.data} units={me.units} vocabulary={vocabulary} />
       {now && (
         <p className="mt-2">
           {count('high_limit') > 0
-            ? `The high limit opens ${count('high_limit')} times: heat comes in bursts, the load waits for it.`
-            : 'No limit opens on the way.'}
+            ? t`The high limit opens ${count('high_limit')} times: heat comes in bursts, the load waits for it.`
+            : t`No limit opens on the way.`}
         </p>
       )}
       <dl className="mt-3 grid grid-cols-[minmax(0,1fr)_auto_auto] gap-x-4">
         <dt className="text-soft" />
-        <dd className="text-soft text-right">healthy</dd>
-        <dd className="text-soft text-right">now</dd>
-        <dt>Minutes to dry</dt>
+        <dd className="text-soft text-right">
+          <Trans>healthy</Trans>
+        </dd>
+        <dd className="text-soft text-right">
+          <Trans>now</Trans>
+        </dd>
+        <dt>
+          <Trans>Minutes to dry</Trans>
+        </dt>
         <dd className="text-right font-bold">
           {healthy.minutes === null ? '–' : digits(healthy.minutes, 0)}
         </dd>
         <dd className="text-right font-bold">
-          {now ? (now.minutes === null ? 'never' : digits(now.minutes, 0)) : '–'}
+          {now ? (now.minutes === null ? t`never` : digits(now.minutes, 0)) : '–'}
         </dd>
-        <dt>Energy a load, kWh</dt>
+        <dt>
+          <Trans>Energy a load, kWh</Trans>
+        </dt>
         <dd className="text-right font-bold">{digits(healthy.energy.value, 2)}</dd>
         <dd className="text-right font-bold">{now ? digits(now.energy.value, 2) : '–'}</dd>
       </dl>
       <div className="mt-3 flex flex-wrap gap-3">
         <label className="flex items-center gap-2">
-          <span>Loads a week</span>
+          <span>
+            <Trans>Loads a week</Trans>
+          </span>
           <input
             className="field w-20"
             type="number"
@@ -61,7 +75,9 @@ export function HeatPanel({ job }: { job: Job }) {
           />
         </label>
         <label className="flex items-center gap-2">
-          <span>{heat.data.currency} a kWh</span>
+          <span>
+            <Trans>{heat.data.currency} a kWh</Trans>
+          </span>
           <input
             className="field w-24"
             type="number"

@@ -1,3 +1,4 @@
+import { Trans } from '@lingui/react/macro'
 import type { Drying, Heat, Units, Vocabulary } from '../../api/types'
 import { digits, inUnit, unitFor } from '../../ui/numbers'
 import { useWide } from '../../ui/useWide'
@@ -65,11 +66,25 @@ export function HeatPlot({ heat, units, vocabulary }: { heat: Heat; units: Units
         ))}
       </svg>
       <figcaption className="text-soft flex flex-wrap gap-x-4 text-sm">
-        <span>Heater box, {unit.look}, over minutes:</span>
-        <span style={{ color: 'var(--healthy)' }}>━ healthy</span>
-        {heat.now && <span style={{ color: 'var(--now)' }}>━ now</span>}
-        <span>┄ the high limit's mark</span>
-        {trips.length > 0 && <span>▼ it opens</span>}
+        <span>
+          <Trans>Heater box, {unit.look}, over minutes:</Trans>
+        </span>
+        <span style={{ color: 'var(--healthy)' }}>
+          <Trans>━ healthy</Trans>
+        </span>
+        {heat.now && (
+          <span style={{ color: 'var(--now)' }}>
+            <Trans>━ now</Trans>
+          </span>
+        )}
+        <span>
+          <Trans>┄ the high limit's mark</Trans>
+        </span>
+        {trips.length > 0 && (
+          <span>
+            <Trans>▼ it opens</Trans>
+          </span>
+        )}
       </figcaption>
     </figure>
   )

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Plural, Trans } from '@lingui/react/macro'
 import { useEffect, useMemo, useState } from 'react'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
 import { useLive } from '../../api/live'
@@ -36,7 +38,7 @@ export function JobPage() {
   const { jobId = '' } = useParams()
   const job = useJob(jobId)
   if (job.isError && !job.data) return <Failed error={job.error} again={() => void job.refetch()} />
-  if (!job.data) return <Waiting what="the job" />
+  if (!job.data) return <Waiting what={t`the job`} />
   return <OpenJob key={jobId} job={job.data} />
 }
 
@@ -101,7 +103,7 @@ function OpenJob({ job }: { job: Job }) {
     me.habits.single_keys,
   )
   useEffect(() => {
-    document.title = `${job.place.name} · ${textOf(stages, stage)} · Warm Draft`
+    document.title = t`${job.place.name} · ${textOf(stages, stage)} · Warm Draft`
   }, [job.place.name, stages, stage])
 
   return (
@@ -118,7 +120,10 @@ function OpenJob({ job }: { job: Job }) {
             {here.length > 0 && (
               <b>
                 {' '}
-                · {here.join(', ')} {here.length === 1 ? 'is' : 'are'} here too
+                ·{' '}
+                <Trans>
+                  {here.join(', ')} <Plural value={here.length} one="is" other="are" /> here too
+                </Trans>
               </b>
             )}
           </p>
@@ -138,7 +143,7 @@ function OpenJob({ job }: { job: Job }) {
               older={older}
             />
             {bench && wide && (
-              <section className="card-paper p-3" aria-label="Cut-away">
+              <section className="card-paper p-3" aria-label={t`Cut-away`}>
                 <Cutaway job={job} step={step} />
               </section>
             )}
@@ -167,7 +172,7 @@ function OpenJob({ job }: { job: Job }) {
           <div className="grid gap-3">
             <NextCard job={job} next={next} undo={undo} />
             {bench && wide && (
-              <section id="tray" className="card-paper p-4" aria-label="Tray">
+              <section id="tray" className="card-paper p-4" aria-label={t`Tray`}>
                 <Tray job={job} current={step?.operation ?? undefined} />
               </section>
             )}
@@ -184,7 +189,7 @@ function StagePanel({ job, stage, check }: { job: Job; stage: string; check: str
     case 'complaint':
       return <ComplaintPanel job={job} />
     case 'make_safe':
-      return <StepsPanel job={job} title="Make it safe" steps={job.safety} nothing="" />
+      return <StepsPanel job={job} title={t`Make it safe`} steps={job.safety} nothing="" />
     case 'measure':
       return <MeasurePanel job={job} check={check} phase="before" />
     case 'cause':
@@ -194,14 +199,14 @@ function StagePanel({ job, stage, check }: { job: Job; stage: string; check: str
         <>
           <StepsPanel
             job={job}
-            title="Open"
+            title={t`Open`}
             steps={job.open}
             nothing={
               !job.working_cause
-                ? 'First settle on a cause; the way in follows from it.'
+                ? t`First settle on a cause; the way in follows from it.`
                 : job.known_layout
-                  ? 'Nothing has to be opened for this cause.'
-                  : 'Nobody has said yet how this machine comes apart. Find it by looking, or open it by the maker’s sheet: photograph wires first, count screws.'
+                  ? t`Nothing has to be opened for this cause.`
+                  : t`Nobody has said yet how this machine comes apart. Find it by looking, or open it by the maker’s sheet: photograph wires first, count screws.`
             }
           />
           {!job.known_layout && !job.handed_over && <NameLayout job={job} />}
@@ -211,9 +216,9 @@ function StagePanel({ job, stage, check }: { job: Job; stage: string; check: str
       return (
         <StepsPanel
           job={job}
-          title="Mend"
+          title={t`Mend`}
           steps={job.mend}
-          nothing="First settle on a cause; what mends it follows from it."
+          nothing={t`First settle on a cause; what mends it follows from it.`}
         />
       )
     case 'close':
@@ -221,9 +226,9 @@ function StagePanel({ job, stage, check }: { job: Job; stage: string; check: str
         <div className="grid gap-6">
           <StepsPanel
             job={job}
-            title="Close"
+            title={t`Close`}
             steps={job.close}
-            nothing="First settle on a cause; the way back follows from it."
+            nothing={t`First settle on a cause; the way back follows from it.`}
           />
           {job.working_cause && <ConfirmCause job={job} />}
         </div>

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { sentence } from '../../api/client'
@@ -29,7 +31,7 @@ export function JobsPage() {
   const words = useSettled(typed.trim(), TYPED)
   useKeys({ '/': () => find.current?.focus(), n: () => navigate('/jobs/new') }, me.habits.single_keys)
   useEffect(() => {
-    document.title = 'Jobs · Warm Draft'
+    document.title = t`Jobs · Warm Draft`
   }, [])
   const bring = (chosen: File | undefined) => {
     if (!chosen) return
@@ -43,12 +45,14 @@ export function JobsPage() {
     <>
       <TopBar>
         <label className="block">
-          <span className="sr-only">Find a job</span>
+          <span className="sr-only">
+            <Trans>Find a job</Trans>
+          </span>
           <input
             ref={find}
             type="search"
             className="field max-w-sm"
-            placeholder="Find a place, a complaint, a cause"
+            placeholder={t`Find a place, a complaint, a cause`}
             value={typed}
             maxLength={200}
             onChange={(event) => setTyped(event.target.value)}
@@ -59,7 +63,7 @@ export function JobsPage() {
         <div className="flex flex-wrap items-center gap-3">
           <h1 className="text-2xl font-bold">{me.workshop}</h1>
           {!words && (
-            <fieldset className="join" aria-label="Which jobs">
+            <fieldset className="join" aria-label={t`Which jobs`}>
               {[false, true].map((which) => (
                 <button
                   key={String(which)}
@@ -68,7 +72,7 @@ export function JobsPage() {
                   aria-pressed={which === done}
                   onClick={() => setDone(which)}
                 >
-                  {which ? 'Handed over' : 'Open'}
+                  {which ? t`Handed over` : t`Open`}
                 </button>
               ))}
             </fieldset>
@@ -80,7 +84,7 @@ export function JobsPage() {
               onClick={() => file.current?.click()}
               disabled={!me.may.includes('import_a_job')}
             >
-              From a file
+              <Trans>From a file</Trans>
             </button>
             <input
               ref={file}
@@ -88,14 +92,14 @@ export function JobsPage() {
               accept="application/json,.json"
               className="sr-only"
               tabIndex={-1}
-              aria-label="Job file"
+              aria-label={t`Job file`}
               onChange={(event) => {
                 bring(event.target.files?.[0])
                 event.target.value = ''
               }}
             />
             <Link to="/jobs/new" className="btn btn-primary touch">
-              New job <Key>n</Key>
+              <Trans>New job</Trans> <Key>n</Key>
             </Link>
           </div>
         </div>
@@ -105,9 +109,9 @@ export function JobsPage() {
           </p>
         )}
         {words ? (
-          <Rows which="any" words={words} none={`No job says “${words}”.`} dated />
+          <Rows which="any" words={words} none={t`No job says “${words}”.`} dated />
         ) : done ? (
-          <Rows which="handed_over" none="Nothing is handed over yet." dated />
+          <Rows which="handed_over" none={t`Nothing is handed over yet.`} dated />
         ) : (
           <OpenJobs />
         )}
@@ -129,14 +133,18 @@ function OpenJobs() {
   const nothing = jobs.data && earlier.data && rows.length + before.length === 0
   return (
     <>
-      {nothing && <p className="card-paper mt-4 p-6">No open jobs. Open one with “New job”.</p>}
+      {nothing && (
+        <p className="card-paper mt-4 p-6">
+          <Trans>No open jobs. Open one with “New job”.</Trans>
+        </p>
+      )}
       <NotYetSent known={[...rows, ...before]} />
       <Trouble of={jobs} />
       {days.map((name) => (
         <Section key={name} title={name} rows={rows.filter((row) => day(row.booked_for) === name)} />
       ))}
       <More of={jobs} />
-      {before.length > 0 && <Section title="Open from before" rows={before} dated />}
+      {before.length > 0 && <Section title={t`Open from before`} rows={before} dated />}
       <More of={earlier} />
     </>
   )
@@ -150,7 +158,7 @@ function Rows({ which, words, none, dated }: ListProps) {
     <>
       {jobs.data && rows.length === 0 && <p className="card-paper mt-4 p-6">{none}</p>}
       <Trouble of={jobs} />
-      {rows.length > 0 && <Section title="The latest first" rows={rows} dated={dated} />}
+      {rows.length > 0 && <Section title={t`The latest first`} rows={rows} dated={dated} />}
       <More of={jobs} />
     </>
   )
@@ -180,7 +188,7 @@ function More({ of }: { of: List }) {
       disabled={of.isFetchingNextPage}
       onClick={() => void of.fetchNextPage()}
     >
-      More
+      <Trans>More</Trans>
     </button>
   )
 }
@@ -191,10 +199,10 @@ function Trouble({ of }: { of: List }) {
   return (
     <p role="alert" className="card-paper border-warning mt-3 flex flex-wrap items-center gap-3 p-3">
       <span className="flex-1">
-        {of.data ? 'No line: this is how the list was.' : 'No line: this list is not on the device.'}
+        {of.data ? t`No line: this is how the list was.` : t`No line: this list is not on the device.`}
       </span>
       <button type="button" className="btn btn-outline touch" onClick={() => void of.refetch()}>
-        Try again
+        <Trans>Try again</Trans>
       </button>
     </p>
   )
@@ -207,8 +215,10 @@ function NotYetSent({ known }: { known: readonly JobRow[] }) {
   const fresh = waiting.filter((write) => write.path.endsWith(`/jobs/${write.job}`) && !there.has(write.job))
   return fresh.map((write) => (
     <p key={write.id} className="card-paper mt-3 p-3">
-      <span aria-hidden="true">⏳ </span>
-      New {write.says}: kept on this device, sent when the line is back.
+      <Trans>
+        <span aria-hidden="true">⏳ </span>
+        New {write.says}: kept on this device, sent when the line is back.
+      </Trans>
     </p>
   ))
 }
@@ -263,7 +273,7 @@ function StageDots({ at, done }: { at: number; done: boolean }) {
       className="shrink-0"
       viewBox="0 0 36 36"
       role="img"
-      aria-label={done ? 'handed over' : `stage ${at} of 9`}
+      aria-label={done ? t`handed over` : t`stage ${at} of 9`}
     >
       <circle cx="18" cy="18" r="15" className="stroke-base-300 fill-none" strokeWidth="4" />
       <circle

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useEffect, useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { keys, queryClient, usePlaces } from '../../api/queries'
@@ -27,7 +29,7 @@ export function NewJobPage() {
   const [trouble, setTrouble] = useState<string | null>(null)
   useKeys({ Escape: () => navigate('/jobs') }, me.habits.single_keys)
   useEffect(() => {
-    document.title = 'New job · Warm Draft'
+    document.title = t`New job · Warm Draft`
   }, [])
 
   const known = places.data?.find((place) => place.name.toLowerCase() === placeName.trim().toLowerCase())
@@ -35,7 +37,7 @@ export function NewJobPage() {
 
   const submit = async () => {
     if (!placeName.trim()) {
-      setTrouble('Say where the machine stands: a name is enough.')
+      setTrouble(t`Say where the machine stands: a name is enough.`)
       return
     }
     const chosen = vocabulary.profiles.find((candidate) => candidate.code === profile)
@@ -78,7 +80,7 @@ export function NewJobPage() {
     if (outcome.state === 'refused') setTrouble(outcome.problem.message)
     else if (outcome.state === 'waiting')
       setTrouble(
-        'No line to the server. The job is kept and sent when the line is back; then it stands in the list.',
+        t`No line to the server. The job is kept and sent when the line is back; then it stands in the list.`,
       )
     else {
       void queryClient.invalidateQueries({ queryKey: keys.places })
@@ -89,7 +91,9 @@ export function NewJobPage() {
   return (
     <>
       <TopBar>
-        <h1 className="text-lg font-bold">New job</h1>
+        <h1 className="text-lg font-bold">
+          <Trans>New job</Trans>
+        </h1>
       </TopBar>
       <main className="mx-auto max-w-3xl px-3 pt-4 pb-10 sm:px-6">
         <form
@@ -100,14 +104,16 @@ export function NewJobPage() {
           }}
         >
           <label className="block">
-            <span className="font-bold">Where?</span>
+            <span className="font-bold">
+              <Trans>Where?</Trans>
+            </span>
             <input
               className="field mt-1"
               list="places"
               autoFocus
               value={placeName}
               maxLength={120}
-              placeholder="A place you know, or a new one"
+              placeholder={t`A place you know, or a new one`}
               onChange={(event) => {
                 setPlaceName(event.target.value)
                 setMachineId(null)
@@ -121,10 +127,10 @@ export function NewJobPage() {
           </label>
           {known && known.machines.length > 0 && (
             <Choice
-              title="Which machine there?"
+              title={t`Which machine there?`}
               options={[
                 ...known.machines.map((candidate) => [candidate.id, candidate.name || 'unnamed'] as const),
-                ['', 'another one'],
+                ['', t`another one`],
               ]}
               value={machineId ?? ''}
               onChange={(id) => setMachineId(id || null)}
@@ -133,13 +139,13 @@ export function NewJobPage() {
           {!machine && (
             <>
               <Choice
-                title="What kind of machine?"
+                title={t`What kind of machine?`}
                 options={vocabulary.profiles.map((candidate) => [candidate.code, candidate.text] as const)}
                 value={profile}
                 onChange={setProfile}
               />
               <Choice
-                title="How is it fed?"
+                title={t`How is it fed?`}
                 options={[
                   ['plug', 'a plug'],
                   ['hard_wired', 'hard-wired'],
@@ -151,23 +157,25 @@ export function NewJobPage() {
             </>
           )}
           <Toggles
-            title="What does it do?"
+            title={t`What does it do?`}
             options={vocabulary.complaints}
             values={complaints}
             onChange={setComplaints}
           />
           <details>
             <summary className="touch flex cursor-pointer items-center font-bold">
-              Circumstances and what was said
+              <Trans>Circumstances and what was said</Trans>
             </summary>
             <Toggles
-              title="What is known of it?"
+              title={t`What is known of it?`}
               options={vocabulary.circumstances}
               values={circumstances}
               onChange={setCircumstances}
             />
             <label className="mt-3 block">
-              <span className="font-bold">In the customer's words</span>
+              <span className="font-bold">
+                <Trans>In the customer's words</Trans>
+              </span>
               <textarea
                 className="field mt-1 min-h-24 py-2"
                 value={said}
@@ -182,7 +190,7 @@ export function NewJobPage() {
             </p>
           )}
           <button type="submit" className="btn btn-primary h-[54px] text-lg">
-            Open the job
+            <Trans>Open the job</Trans>
           </button>
         </form>
       </main>

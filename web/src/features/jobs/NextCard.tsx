@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import type { Job } from '../../api/types'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { undoLast } from '../../app/undo'
@@ -18,9 +20,9 @@ export function NextCard({ job, next, undo }: { job: Job; next: Next; undo: stri
   return (
     <aside
       className={`card-paper border-accent border-2 p-4 sm:p-5 ${check || job.working_cause ? '' : 'hidden md:block'}`}
-      aria-label="What comes next"
+      aria-label={t`What comes next`}
     >
-      <p className="text-primary text-sm font-bold">{isCheck ? 'Most worth doing next' : 'Next'}</p>
+      <p className="text-primary text-sm font-bold">{isCheck ? t`Most worth doing next` : t`Next`}</p>
       <h2 className={`mt-0.5 text-xl font-bold ${isCheck ? 'md:sr-only' : 'sr-only'}`}>{next.text}</h2>
       <button
         type="button"
@@ -33,27 +35,37 @@ export function NextCard({ job, next, undo }: { job: Job; next: Next; undo: stri
         <>
           <dl className="mt-2 grid grid-cols-2 gap-x-4">
             <div>
-              <dt className="sr-only">Time</dt>
+              <dt className="sr-only">
+                <Trans>Time</Trans>
+              </dt>
               <dd>
-                <span className="text-2xl font-bold">{Math.round(gain.minutes)} min</span>
+                <span className="text-2xl font-bold">
+                  <Trans>{Math.round(gain.minutes)} min</Trans>
+                </span>
                 <span className="text-soft block text-sm">
                   {check.access}, {check.instrument}
                 </span>
               </dd>
             </div>
             <div>
-              <dt className="sr-only">Gain</dt>
+              <dt className="sr-only">
+                <Trans>Gain</Trans>
+              </dt>
               <dd>
                 <span className="text-2xl font-bold">
                   {whole(gain.sure_now)} → {whole(gain.sure_after)} %
                 </span>
-                <span className="text-soft block text-sm">sure of the place, on average</span>
+                <span className="text-soft block text-sm">
+                  <Trans>sure of the place, on average</Trans>
+                </span>
               </dd>
             </div>
           </dl>
           <p className="mt-2 min-h-10 text-sm">
             {gain.splits.length > 1 && (
-              <>Tells apart: {gain.splits.map((zone) => textOf(vocabulary.zones, zone)).join(', ')}.</>
+              <Trans>
+                Tells apart: {gain.splits.map((zone) => textOf(vocabulary.zones, zone)).join(', ')}.
+              </Trans>
             )}
           </p>
         </>
@@ -61,14 +73,19 @@ export function NextCard({ job, next, undo }: { job: Job; next: Next; undo: stri
       {check && <ProbeDrawing check={check} />}
       {then && (
         <p className="text-soft mt-3 text-sm">
-          Then: {then.text.charAt(0).toLowerCase()}
-          {then.text.slice(1)}, {Math.round(then.minutes)} min.
+          <Trans>
+            Then: {then.text.charAt(0).toLowerCase()}
+            {then.text.slice(1)}, {Math.round(then.minutes)} min.
+          </Trans>
         </p>
       )}
       {!check && job.working_cause && !job.handed_over && (
         <p className="mt-3">
-          <span className="text-soft">Working on:</span> <b>{job.working_cause.text}</b>
-          {cause && `, ${whole(cause.probability)} % by the readings`}
+          <span className="text-soft">
+            <Trans>Working on:</Trans>
+          </span>{' '}
+          <b>{job.working_cause.text}</b>
+          {cause && t`, ${whole(cause.probability)} % by the readings`}
           {cause?.severity_text && <span className="text-soft block text-sm">{cause.severity_text}</span>}
         </p>
       )}
@@ -78,7 +95,10 @@ export function NextCard({ job, next, undo }: { job: Job; next: Next; undo: stri
           className="btn btn-ghost touch mt-2 hidden max-w-full md:inline-flex"
           onClick={() => undoLast(job.id)}
         >
-          <span className="truncate">Undo: {undo}</span> <Key>u</Key>
+          <span className="truncate">
+            <Trans>Undo: {undo}</Trans>
+          </span>{' '}
+          <Key>u</Key>
         </button>
       )}
     </aside>

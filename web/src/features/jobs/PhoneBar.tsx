@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import type { Job } from '../../api/types'
@@ -33,17 +35,19 @@ export function PhoneBar({
           >
             <span>
               <span className="block text-base">{textOf(vocabulary.stages, stage)}</span>
-              <span className="block text-sm font-normal">{number} of 9</span>
+              <span className="block text-sm font-normal">
+                <Trans>{number} of 9</Trans>
+              </span>
             </span>
           </button>
           <button
             type="button"
             className="btn btn-outline h-[54px] px-3"
             disabled={!undo}
-            aria-label={undo ? `Undo: ${undo}` : 'Undo'}
+            aria-label={undo ? t`Undo: ${undo}` : t`Undo`}
             onClick={() => undoLast(job.id)}
           >
-            Undo
+            <Trans>Undo</Trans>
           </button>
           <button
             type="button"
@@ -56,7 +60,7 @@ export function PhoneBar({
         <OutboxBadge className="flex w-full justify-center pt-1 empty:pt-0" />
       </div>
       {open && (
-        <Dialog title="Stages" onClose={() => setOpen(false)}>
+        <Dialog title={t`Stages`} onClose={() => setOpen(false)}>
           <ol className="grid gap-1">
             {vocabulary.stages.map(({ code, text }, i) => {
               const state = job.stages.find((row) => row.stage === code)
@@ -72,11 +76,11 @@ export function PhoneBar({
                     <span className="flex-1">{text}</span>
                     <span className="text-sm">
                       {state?.state === 'done'
-                        ? '✓ done'
+                        ? t`✓ done`
                         : state?.state === 'not_needed'
-                          ? 'not needed'
+                          ? t`not needed`
                           : state && state.of > 0
-                            ? `${state.settled} of ${state.of}`
+                            ? t`${state.settled} of ${state.of}`
                             : ''}
                     </span>
                   </Link>

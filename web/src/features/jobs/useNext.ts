@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useNavigate } from 'react-router'
 import { jobNow, outbox } from '../../api/queries'
 import type { Job, Step } from '../../api/types'
@@ -73,11 +74,11 @@ export function useNext(job: Job, stage: string, check: string | null, answering
 
   if (next.code === 'stop' && here)
     return {
-      text: 'It is off and safe: go on',
+      text: t`It is off and safe: go on`,
       run: () => void markStep(job.id, { step: 'complaint.stopped', state: 'done', why: '' }),
     }
   if ((next.code === 'make_safe' || next.code === 'do_step') && here && step && done)
-    return { text: `Done: ${step.does}`, run: done, done }
+    return { text: t`Done: ${step.does}`, run: done, done }
   if ((next.code === 'make_safe' || next.code === 'do_step') && here && !step) {
     // all of it is done here, and the server does not know yet: on to what follows
     const following = job.stages.slice(job.stages.findIndex((row) => row.stage === stage) + 1)
@@ -90,7 +91,7 @@ export function useNext(job: Job, stage: string, check: string | null, answering
         const known = fresh && (fresh.stage !== stage || fresh.code !== next.code)
         await navigate(`/jobs/${job.id}/${known ? placeOfNext(fresh) : to.stage}`)
       }
-      return { text: `On to: ${textOf(vocabulary.stages, to.stage).toLowerCase()}`, run: () => void run() }
+      return { text: t`On to: ${textOf(vocabulary.stages, to.stage).toLowerCase()}`, run: () => void run() }
     }
   }
   if (next.code === 'check' || next.code === 'measure_again' || next.code === 'measure_after') {

@@ -1,3 +1,4 @@
+import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import { useOwnLayouts } from '../../api/queries'
 import { useSignedIn } from '../../app/signedIn'
@@ -17,13 +18,17 @@ export function LayoutChoice({ chosen, onChange }: { chosen: Chosen; onChange: (
     <div className="grid gap-3">
       <div className="flex flex-wrap items-end gap-2">
         <label className="block max-w-md flex-1">
-          <span className="font-bold">The way in</span>
+          <span className="font-bold">
+            <Trans>The way in</Trans>
+          </span>
           <select
             className="field mt-1"
             value={chosen.layout}
             onChange={(event) => onChange({ layout: event.target.value, variant: {} })}
           >
-            <option value="">not known yet</option>
+            <option value="">
+              <Trans>not known yet</Trans>
+            </option>
             {vocabulary.layouts.map((row) => (
               <option key={row.code} value={row.code}>
                 {row.text}
@@ -31,13 +36,13 @@ export function LayoutChoice({ chosen, onChange }: { chosen: Chosen; onChange: (
             ))}
             {(own.data ?? []).map((row) => (
               <option key={row.id} value={row.id}>
-                {titleOf(row.document)} (our own)
+                <Trans>{titleOf(row.document)} (our own)</Trans>
               </option>
             ))}
           </select>
         </label>
         <button type="button" className="btn btn-outline touch" onClick={() => setLooking(true)}>
-          Find it by looking
+          <Trans>Find it by looking</Trans>
         </button>
       </div>
       {known?.choices.map((choice) => (

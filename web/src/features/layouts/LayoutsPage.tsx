@@ -1,9 +1,12 @@
+import { msg, t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { layoutDocument, useOwnLayouts } from '../../api/queries'
 import type { Problem } from '../../api/types'
 import { newId } from '../../api/uuid'
 import { keepLayout } from '../../api/writes'
+import { type Wording, worded } from '../../app/language'
 import { useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
 import { useKeys } from '../../app/useKeys'
@@ -29,12 +32,12 @@ export function LayoutsPage() {
   const may = me.may.includes('keep_layouts')
   useKeys({ Escape: () => (draft ? setDraft(null) : void navigate('/jobs')) }, me.habits.single_keys)
   useEffect(() => {
-    document.title = 'Layouts · Warm Draft'
+    document.title = t`Layouts · Warm Draft`
   }, [])
   const start = async (name: string, id: string, mine: boolean) => {
     const from = await layoutDocument(name)
     setTrouble(null)
-    setDraft(draftOf(id, mine ? from : { ...from, title: `${titleOf(from)}, ours` }))
+    setDraft(draftOf(id, mine ? from : { ...from, title: t`${titleOf(from)}, ours` }))
   }
   const bring = async (file: File | undefined) => {
     if (!file) return
@@ -43,13 +46,15 @@ export function LayoutsPage() {
       setDraft(draftOf(newId(), brought))
       setTrouble(null)
     } catch {
-      setTrouble(`${file.name} is no JSON; give a file that was saved from here, or one of its format.`)
+      setTrouble(t`${file.name} is no JSON; give a file that was saved from here, or one of its format.`)
     }
   }
   return (
     <>
       <TopBar>
-        <h1 className="text-lg font-bold">Layouts</h1>
+        <h1 className="text-lg font-bold">
+          <Trans>Layouts</Trans>
+        </h1>
       </TopBar>
       <main className="mx-auto grid max-w-[1280px] grid-cols-[minmax(0,1fr)] gap-4 px-3 pt-4 pb-10 sm:px-6">
         {draft ? (
@@ -57,10 +62,14 @@ export function LayoutsPage() {
         ) : (
           <>
             <section className="card-paper p-4">
-              <h2 className="text-xl font-bold">The workshop's own</h2>
+              <h2 className="text-xl font-bold">
+                <Trans>The workshop's own</Trans>
+              </h2>
               {own.data?.length === 0 && (
                 <p className="mt-1">
-                  None yet. Start from the nearest below and mend what differs, or bring in a file.
+                  <Trans>
+                    None yet. Start from the nearest below and mend what differs, or bring in a file.
+                  </Trans>
                 </p>
               )}
               <ul className="mt-2 grid gap-2">
@@ -72,21 +81,21 @@ export function LayoutsPage() {
                       href={`/api/v1/layouts/${row.id}/file`}
                       download={`${titleOf(row.document)}.json`}
                     >
-                      Save as a file
+                      <Trans>Save as a file</Trans>
                     </a>
                     <button
                       type="button"
                       className="btn btn-outline touch"
                       onClick={() => void start(row.id, row.id, true)}
                     >
-                      Edit
+                      <Trans>Edit</Trans>
                     </button>
                   </li>
                 ))}
               </ul>
               {may ? (
                 <label className="btn btn-outline touch mt-3 cursor-pointer">
-                  Bring in a file
+                  <Trans>Bring in a file</Trans>
                   <input
                     type="file"
                     accept="application/json,.json"
@@ -107,23 +116,30 @@ export function LayoutsPage() {
               )}
             </section>
             <section className="card-paper p-4">
-              <h2 className="text-xl font-bold">Ours, to start from</h2>
+              <h2 className="text-xl font-bold">
+                <Trans>Ours, to start from</Trans>
+              </h2>
               <p className="text-soft">
-                Makers, counts and minutes in them are ours; the maker's sheet of the machine before you comes
-                first.
+                <Trans>
+                  Makers, counts and minutes in them are ours; the maker's sheet of the machine before you
+                  comes first.
+                </Trans>
               </p>
               <ul className="mt-2 grid gap-2">
                 {vocabulary.layouts.map((row) => (
                   <li key={row.code} className="flex flex-wrap items-center gap-2">
                     <span className="flex-1">
-                      <b>{row.text}</b> <span className="text-soft">such as {row.maker}</span>
+                      <b>{row.text}</b>{' '}
+                      <span className="text-soft">
+                        <Trans>such as {row.maker}</Trans>
+                      </span>
                     </span>
                     <a
                       className="btn btn-ghost touch"
                       href={`/api/v1/layouts/${row.code}/file`}
                       download={`${row.code}.json`}
                     >
-                      Save as a file
+                      <Trans>Save as a file</Trans>
                     </a>
                     {may && (
                       <button
@@ -131,7 +147,7 @@ export function LayoutsPage() {
                         className="btn btn-outline touch"
                         onClick={() => void start(row.code, newId(), false)}
                       >
-                        Start from this
+                        <Trans>Start from this</Trans>
                       </button>
                     )}
                   </li>
@@ -145,18 +161,18 @@ export function LayoutsPage() {
   )
 }
 
-const COLUMNS: readonly [keyof Omit<Row, 'before'>, string, string][] = [
-  ['id', 'Name', 'w-36'],
-  ['does', 'What to do', 'w-80'],
-  ['open', 'Open, min', 'w-20'],
-  ['close', 'Close, min', 'w-20'],
-  ['driver', 'Driver', 'w-28'],
-  ['needs', 'After (a | b, c)', 'w-56'],
-  ['reaches', 'Reaches', 'w-56'],
-  ['fasteners', 'Fasteners (4 hex_head 16 mm, …)', 'w-64'],
-  ['wires', 'Wires (device · terminal · colour; …)', 'w-64'],
-  ['cautions', 'Cautions', 'w-64'],
-  ['closeBefore', 'Back before', 'w-40'],
+const COLUMNS: readonly [keyof Omit<Row, 'before'>, Wording, string][] = [
+  ['id', msg`Name`, 'w-36'],
+  ['does', msg`What to do`, 'w-80'],
+  ['open', msg`Open, min`, 'w-20'],
+  ['close', msg`Close, min`, 'w-20'],
+  ['driver', msg`Driver`, 'w-28'],
+  ['needs', msg`After (a | b, c)`, 'w-56'],
+  ['reaches', msg`Reaches`, 'w-56'],
+  ['fasteners', msg`Fasteners (4 hex_head 16 mm, …)`, 'w-64'],
+  ['wires', msg`Wires (device · terminal · colour; …)`, 'w-64'],
+  ['cautions', msg`Cautions`, 'w-64'],
+  ['closeBefore', msg`Back before`, 'w-40'],
 ]
 
 /** An operation the server names in `$.document.operations[3].needs`. */
@@ -188,7 +204,9 @@ function Editor({ draft, onClose }: { draft: Draft; onClose: () => void }) {
     <section className="card-paper p-4">
       <div className="flex flex-wrap items-end gap-3">
         <label className="flex-1">
-          <span className="font-bold">What it is called</span>
+          <span className="font-bold">
+            <Trans>What it is called</Trans>
+          </span>
           <input
             className="field mt-1"
             value={title}
@@ -197,18 +215,18 @@ function Editor({ draft, onClose }: { draft: Draft; onClose: () => void }) {
           />
         </label>
         <button type="button" className="btn btn-primary touch h-[54px]" onClick={() => void keep(false)}>
-          Keep it
+          <Trans>Keep it</Trans>
         </button>
         <button type="button" className="btn btn-outline touch h-[54px]" onClick={() => void keep(true)}>
-          Take it away
+          <Trans>Take it away</Trans>
         </button>
         <button type="button" className="btn btn-ghost touch h-[54px]" onClick={onClose}>
-          Leave as it was
+          <Trans>Leave as it was</Trans>
         </button>
       </div>
       {problem && (
         <p role="alert" className="text-error mt-2 font-bold">
-          {wrong !== null && `Row ${wrong + 1}: `}
+          {wrong !== null && t`Row ${wrong + 1}: `}
           {problem.message}
         </p>
       )}
@@ -221,11 +239,13 @@ function Editor({ draft, onClose }: { draft: Draft; onClose: () => void }) {
               </th>
               {COLUMNS.map(([key, name]) => (
                 <th key={key} scope="col" className="px-1 text-left">
-                  {name}
+                  {worded(name)}
                 </th>
               ))}
               <th scope="col">
-                <span className="sr-only">Order</span>
+                <span className="sr-only">
+                  <Trans>Order</Trans>
+                </span>
               </th>
             </tr>
           </thead>
@@ -238,7 +258,7 @@ function Editor({ draft, onClose }: { draft: Draft; onClose: () => void }) {
                   <td key={key} className="px-1 py-0.5">
                     <input
                       className={`field min-h-11 ${width}`}
-                      aria-label={`${name}, row ${at + 1}`}
+                      aria-label={t`${worded(name)}, row ${at + 1}`}
                       aria-invalid={at === wrong}
                       value={row[key]}
                       onChange={(event) => set(at, key, event.target.value)}
@@ -249,7 +269,7 @@ function Editor({ draft, onClose }: { draft: Draft; onClose: () => void }) {
                   <button
                     type="button"
                     className="btn btn-ghost touch px-2"
-                    aria-label={`Row ${at + 1} up`}
+                    aria-label={t`Row ${at + 1} up`}
                     onClick={() => move(at, -1)}
                   >
                     ↑
@@ -257,7 +277,7 @@ function Editor({ draft, onClose }: { draft: Draft; onClose: () => void }) {
                   <button
                     type="button"
                     className="btn btn-ghost touch px-2"
-                    aria-label={`Row ${at + 1} down`}
+                    aria-label={t`Row ${at + 1} down`}
                     onClick={() => move(at, 1)}
                   >
                     ↓
@@ -265,7 +285,7 @@ function Editor({ draft, onClose }: { draft: Draft; onClose: () => void }) {
                   <button
                     type="button"
                     className="btn btn-ghost touch px-2"
-                    aria-label={`Row ${at + 1} out`}
+                    aria-label={t`Row ${at + 1} out`}
                     onClick={() => setRows(rows.filter((_, i) => i !== at))}
                   >
                     ✕
@@ -281,7 +301,7 @@ function Editor({ draft, onClose }: { draft: Draft; onClose: () => void }) {
         className="btn btn-outline touch mt-2"
         onClick={() => setRows([...rows, newRow(rows.length + 1)])}
       >
-        One more operation
+        <Trans>One more operation</Trans>
       </button>
     </section>
   )

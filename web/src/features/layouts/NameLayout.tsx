@@ -1,3 +1,4 @@
+import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import type { Job } from '../../api/types'
 import { changeJob } from '../../api/writes'
@@ -20,7 +21,7 @@ export function NameLayout({ job }: { job: Job }) {
           className="btn btn-neutral touch h-[54px] justify-self-start"
           onClick={() => void say()}
         >
-          This is how it comes apart
+          <Trans>This is how it comes apart</Trans>
         </button>
       )}
       {trouble && (

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import { useRecognised } from '../../api/queries'
 import { Dialog } from '../../ui/Dialog'
@@ -18,19 +20,19 @@ export function Recognise({
   const asked = Object.keys(answers)
   if (found.isError && !found.data)
     return (
-      <Dialog title="Which layout is it?" onClose={onClose}>
+      <Dialog title={t`Which layout is it?`} onClose={onClose}>
         <Failed error={found.error} again={() => void found.refetch()} />
       </Dialog>
     )
   if (!found.data)
     return (
-      <Dialog title="Which layout is it?" onClose={onClose}>
-        <Waiting what="the first look" />
+      <Dialog title={t`Which layout is it?`} onClose={onClose}>
+        <Waiting what={t`the first look`} />
       </Dialog>
     )
   const { layouts, next, known, none_of_them } = found.data
   return (
-    <Dialog title="Which layout is it?" onClose={onClose}>
+    <Dialog title={t`Which layout is it?`} onClose={onClose}>
       {next ? (
         <fieldset>
           <legend className="text-lg font-bold">{next.ask}</legend>
@@ -49,15 +51,15 @@ export function Recognise({
         </fieldset>
       ) : (
         <p className="text-lg">
-          {known ? 'It is most likely this one:' : 'Looking on would tell no more. The nearest:'}
+          {known ? t`It is most likely this one:` : t`Looking on would tell no more. The nearest:`}
         </p>
       )}
       {none_of_them && (
         <p role="status" className="text-primary mt-2 font-bold">
-          Not quite like any of these: start from the nearest, and mend it under Layouts.
+          <Trans>Not quite like any of these: start from the nearest, and mend it under Layouts.</Trans>
         </p>
       )}
-      <h3 className="mt-4 font-bold">{asked.length === 0 ? 'The layouts there are' : 'As it looks now'}</h3>
+      <h3 className="mt-4 font-bold">{asked.length === 0 ? t`The layouts there are` : t`As it looks now`}</h3>
       <ul className="mt-1 grid gap-1">
         {layouts
           .filter((row) => asked.length === 0 || row.probability >= 0.03)
@@ -70,7 +72,10 @@ export function Recognise({
                 onClick={() => onChoose(row.name)}
               >
                 <span>
-                  {row.title} <span className="text-soft block text-sm">such as {row.maker}</span>
+                  {row.title}{' '}
+                  <span className="text-soft block text-sm">
+                    <Trans>such as {row.maker}</Trans>
+                  </span>
                 </span>
                 {asked.length > 0 && <span>{percent(row.probability)}</span>}
               </button>
@@ -86,7 +91,7 @@ export function Recognise({
             setAnswers(Object.fromEntries(Object.entries(answers).filter(([name]) => name !== last)))
           }}
         >
-          Undo the last answer
+          <Trans>Undo the last answer</Trans>
         </button>
       )}
     </Dialog>

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useEffect, useRef, useState } from 'react'
 import { type LiveReading, useInstruments, useLiveReading } from '../../api/instruments'
 import type { Job, LogIn } from '../../api/types'
@@ -24,10 +26,12 @@ export function LiveInstruments({ job, onRun }: { job: Job; onRun: (facts: Facts
   const words = (code: string) =>
     vocabulary.kinds.find((entry) => entry.kind === code)?.text ?? textOf(vocabulary.log_kinds, code)
   return (
-    <section className="border-base-300 mt-5 border-t pt-3" aria-label="Instruments">
-      <h3 className="font-bold">From an instrument</h3>
+    <section className="border-base-300 mt-5 border-t pt-3" aria-label={t`Instruments`}>
+      <h3 className="font-bold">
+        <Trans>From an instrument</Trans>
+      </h3>
       <Choice
-        title="Which?"
+        title={t`Which?`}
         options={instruments.data.map((entry) => [entry.name, entry.text] as const)}
         value={name ?? ''}
         onChange={setName}
@@ -35,7 +39,7 @@ export function LiveInstruments({ job, onRun }: { job: Job; onRun: (facts: Facts
       {picked && current && (
         <>
           <Choice
-            title="Reading"
+            title={t`Reading`}
             options={reads.map((code) => [code, words(code)] as const)}
             value={current}
             onChange={setKind}
@@ -101,7 +105,7 @@ function Live({
     const answer = await outcome
     if (answer.state === 'refused') setTaken(answer.problem.message)
     else {
-      setTaken('Taken.')
+      setTaken(t`Taken.`)
       canUndo(job.id, { says: known.text, run: () => void withdraw(job.id, id, true) })
     }
   }
@@ -113,8 +117,8 @@ function Live({
       </p>
       <p role="status" className={reading?.trouble ? 'text-error min-h-7 font-bold' : 'text-soft min-h-7'}>
         {live.isError
-          ? 'No answer from the server; asking again.'
-          : (reading?.trouble ?? (reading?.warning || 'live'))}
+          ? t`No answer from the server; asking again.`
+          : (reading?.trouble ?? (reading?.warning || t`live`))}
       </p>
       <div className="flex flex-wrap gap-2">
         {known && (
@@ -124,7 +128,7 @@ function Live({
             disabled={!reading?.value}
             onClick={() => void take()}
           >
-            Take this reading
+            <Trans>Take this reading</Trans>
           </button>
         )}
         {recording ? (
@@ -143,7 +147,7 @@ function Live({
               void onRun(facts).then((saved) => saved && setRecording(null))
             }}
           >
-            Save the run ({recording.values.length})
+            <Trans>Save the run ({recording.values.length})</Trans>
           </button>
         ) : (
           <button
@@ -151,7 +155,7 @@ function Live({
             className="btn btn-outline touch"
             onClick={() => setRecording({ began: Date.now(), at: [], values: [] })}
           >
-            Record a run
+            <Trans>Record a run</Trans>
           </button>
         )}
       </div>

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useEffect, useState } from 'react'
 import type { Job, LogIn } from '../../api/types'
 import { recordLog, withdraw } from '../../api/writes'
@@ -44,21 +46,27 @@ export function LogPanel({ job }: { job: Job }) {
     const answer = await outcome
     if (answer.state === 'refused') setTrouble(answer.problem.message)
     else {
-      canUndo(job.id, { says: 'log', run: () => void withdraw(job.id, id, true) })
+      canUndo(job.id, { says: t`log`, run: () => void withdraw(job.id, id, true) })
     }
     return answer.state !== 'refused'
   }
   const logs = job.logs.filter((log) => log.in_force)
   return (
     <div>
-      <h2 className="text-xl font-bold">A long run</h2>
+      <h2 className="text-xl font-bold">
+        <Trans>A long run</Trans>
+      </h2>
       <p className="text-soft">
-        A motor that starts well and fails when hot looks fine on arrival. Screen cleaned, let it run, and
-        read the same thing again and again.
+        <Trans>
+          A motor that starts well and fails when hot looks fine on arrival. Screen cleaned, let it run, and
+          read the same thing again and again.
+        </Trans>
       </p>
       {!run && (
         <label className="mt-3 block max-w-sm">
-          <span className="font-bold">What is read?</span>
+          <span className="font-bold">
+            <Trans>What is read?</Trans>
+          </span>
           <select className="field mt-1" value={kind} onChange={(event) => setKind(event.target.value)}>
             {vocabulary.log_kinds.map((entry) => (
               <option key={entry.code} value={entry.code}>
@@ -93,10 +101,10 @@ export function LogPanel({ job }: { job: Job }) {
             className="btn btn-neutral touch"
             onClick={() => keep({ kind, instrument: '', began: Date.now(), spots: [] })}
           >
-            Start the clock
+            <Trans>Start the clock</Trans>
           </button>
           <label className="btn btn-outline touch">
-            From a file (CSV)
+            <Trans>From a file (CSV)</Trans>
             <input
               type="file"
               accept=".csv,text/csv"
@@ -120,7 +128,7 @@ export function LogPanel({ job }: { job: Job }) {
       )}
       <LiveInstruments job={job} onRun={(facts) => save({ csv: null, ...facts })} />
       {logs.map((log) => (
-        <section key={log.id} className="border-base-300 mt-4 border-t pt-3" aria-label="A saved run">
+        <section key={log.id} className="border-base-300 mt-4 border-t pt-3" aria-label={t`A saved run`}>
           <h3 className="text-lg font-bold">{log.text}</h3>
           <p className="text-soft text-sm">
             {textOf(vocabulary.log_kinds, log.kind)}, {log.by}
@@ -131,7 +139,7 @@ export function LogPanel({ job }: { job: Job }) {
             className="btn btn-ghost touch -ml-3"
             onClick={() => void withdraw(job.id, log.id, true)}
           >
-            Take it back
+            <Trans>Take it back</Trans>
           </button>
         </section>
       ))}
@@ -163,15 +171,18 @@ function Timed({
   const gone = minutesSince(run.began, now)
   const due = run.spots.length === 0 || gone - (run.spots.at(-1)?.minute ?? 0) >= 5
   return (
-    <section className="card-paper mt-3 p-3" aria-label="The run being timed">
+    <section className="card-paper mt-3 p-3" aria-label={t`The run being timed`}>
       <p className="text-3xl font-bold" role="timer">
         {clock(gone)}
-        <span className="text-soft text-base font-normal"> of about {LONG_RUN_MINUTES} min</span>
+        <span className="text-soft text-base font-normal">
+          {' '}
+          <Trans>of about {LONG_RUN_MINUTES} min</Trans>
+        </span>
       </p>
       <p className={due ? 'text-primary font-bold' : 'text-soft'}>
         {due
-          ? `Read it now: ${textOf(vocabulary.log_kinds, run.kind)}.`
-          : 'The next reading in a few minutes; other checks go on meanwhile.'}
+          ? t`Read it now: ${textOf(vocabulary.log_kinds, run.kind)}.`
+          : t`The next reading in a few minutes; other checks go on meanwhile.`}
       </p>
       <form
         className="mt-2 flex gap-2"
@@ -183,7 +194,9 @@ function Timed({
         }}
       >
         <label className="min-w-0 flex-1">
-          <span className="sr-only">Reading at this minute</span>
+          <span className="sr-only">
+            <Trans>Reading at this minute</Trans>
+          </span>
           <input
             className="field h-[54px] text-2xl font-bold"
             ref={answer}
@@ -195,12 +208,14 @@ function Timed({
         </label>
         <span className="self-center">{unit}</span>
         <button type="submit" className="btn btn-outline h-[54px]">
-          Note it
+          <Trans>Note it</Trans>
         </button>
       </form>
       <p className="text-soft mt-2">
-        {run.spots.length} noted
-        {run.spots.length > 0 && `: ${run.spots.map((spot) => spot.typed).join(', ')}`}
+        <Trans>
+          {run.spots.length} noted
+          {run.spots.length > 0 && `: ${run.spots.map((spot) => spot.typed).join(', ')}`}
+        </Trans>
       </p>
       <div className="mt-1 flex flex-wrap gap-2">
         <button
@@ -209,14 +224,16 @@ function Timed({
           disabled={run.spots.length < LEAST_SPOTS}
           onClick={onSave}
         >
-          Save the run
+          <Trans>Save the run</Trans>
         </button>
         <button type="button" className="btn btn-ghost touch" onClick={onDrop}>
-          Drop it
+          <Trans>Drop it</Trans>
         </button>
       </div>
       {run.spots.length < LEAST_SPOTS && (
-        <p className="text-soft text-sm">{LEAST_SPOTS - run.spots.length} more before it can be saved.</p>
+        <p className="text-soft text-sm">
+          <Trans>{LEAST_SPOTS - run.spots.length} more before it can be saved.</Trans>
+        </p>
       )}
     </section>
   )

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import type { Log } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
 import { digits, inUnit, unitFor } from '../../ui/numbers'
@@ -28,7 +30,7 @@ export function LogPlot({
       viewBox={`0 0 ${W} ${H}`}
       className="h-auto w-full"
       role="img"
-      aria-label={log.text || 'the run so far'}
+      aria-label={log.text || t`the run so far`}
     >
       {[0, 0.25, 0.5, 0.75, 1].map((share) => {
         const value = low + share * (top - low)
@@ -75,7 +77,7 @@ export function LogPlot({
         fill="none"
       />
       <text x={LEFT} y={10} fontSize="12" style={{ fill: 'var(--soft)' }}>
-        {unit.look}, over minutes
+        <Trans>{unit.look}, over minutes</Trans>
       </text>
     </svg>
   )

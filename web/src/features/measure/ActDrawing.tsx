@@ -1,5 +1,7 @@
+import { msg, t } from '@lingui/core/macro'
 import type { ReactNode } from 'react'
 import type { Check } from '../../api/types'
+import { type Wording, worded } from '../../app/language'
 
 /**
  * What the hands do, beside where: first what is changed for the check (a swap), then how it is sensed. Both follow
@@ -11,7 +13,7 @@ export function ActDrawing({ check }: { check: Check }) {
     <div
       className="flex gap-2"
       role="img"
-      aria-label={`How: ${acts.map((act) => ACTS[act].words).join(', then ')}`}
+      aria-label={t`How: ${acts.map((act) => worded(ACTS[act].words)).join(t`, then `)}`}
     >
       {acts.map((act) => (
         <svg key={act} viewBox="0 0 96 96" className="border-base-300 h-24 w-24 rounded-lg border">
@@ -38,11 +40,11 @@ const HAND = { className: 'fill-none stroke-[var(--now)]', strokeWidth: 3, strok
 const PIPE = <path d="M6 62h84M6 86h84" {...THING} />
 const STREAM = <path d="M10 74h30m-6-5 6 5-6 5" {...AIR} />
 
-type Act = { words: string; draws: ReactNode }
+type Act = { words: Wording; draws: ReactNode }
 
 const ACTS = {
   vane: {
-    words: 'the anemometer square in the stream',
+    words: msg`the anemometer square in the stream`,
     draws: (
       <>
         <path d="M6 30h84M6 78h84" {...THING} />
@@ -53,7 +55,7 @@ const ACTS = {
     ),
   },
   tap: {
-    words: 'the tube flush and square on its tap, never facing the stream',
+    words: msg`the tube flush and square on its tap, never facing the stream`,
     draws: (
       <>
         {PIPE}
@@ -65,7 +67,7 @@ const ACTS = {
     ),
   },
   waterTube: {
-    words: 'a hose half full of water on the tap; read how far the two sides stand apart',
+    words: msg`a hose half full of water on the tap; read how far the two sides stand apart`,
     draws: (
       <>
         {PIPE}
@@ -77,7 +79,7 @@ const ACTS = {
     ),
   },
   bag: {
-    words: 'a bag pressed flat, held round the end; count the seconds until it is full',
+    words: msg`a bag pressed flat, held round the end; count the seconds until it is full`,
     draws: (
       <>
         <path d="M4 40h22M4 58h22" {...THING} />
@@ -87,7 +89,7 @@ const ACTS = {
     ),
   },
   watch: {
-    words: 'the watch',
+    words: msg`the watch`,
     draws: (
       <>
         <circle cx="48" cy="54" r="32" {...THING} />
@@ -97,7 +99,7 @@ const ACTS = {
     ),
   },
   thermometer: {
-    words: 'the probe in the middle of the stream, touching nothing',
+    words: msg`the probe in the middle of the stream, touching nothing`,
     draws: (
       <>
         {PIPE}
@@ -109,7 +111,7 @@ const ACTS = {
     ),
   },
   clamp: {
-    words: 'the clamp round one wire alone',
+    words: msg`the clamp round one wire alone`,
     draws: (
       <>
         <path d="M34 4v88M62 4v88" {...THING} />
@@ -119,7 +121,7 @@ const ACTS = {
     ),
   },
   meter: {
-    words: 'one wire off, a probe on each side of the part',
+    words: msg`one wire off, a probe on each side of the part`,
     draws: (
       <>
         <path d="M4 70h22M70 70h4" {...THING} />
@@ -131,7 +133,7 @@ const ACTS = {
     ),
   },
   volts: {
-    words: 'a probe in each slot, one hand, live',
+    words: msg`a probe in each slot, one hand, live`,
     draws: (
       <>
         <rect x="14" y="34" width="68" height="56" rx="10" {...THING} />
@@ -141,7 +143,7 @@ const ACTS = {
     ),
   },
   tachometer: {
-    words: 'a mark on the wheel, the tachometer through the opening',
+    words: msg`a mark on the wheel, the tachometer through the opening`,
     draws: (
       <>
         <circle cx="40" cy="56" r="32" {...THING} />
@@ -152,7 +154,7 @@ const ACTS = {
     ),
   },
   hand: {
-    words: 'the back of a hand, a span away',
+    words: msg`the back of a hand, a span away`,
     draws: (
       <>
         <path d="M6 34h30m-6-5 6 5-6 5M6 52h30m-6-5 6 5-6 5M6 70h30m-6-5 6 5-6 5" {...AIR} />
@@ -164,7 +166,7 @@ const ACTS = {
     ),
   },
   finger: {
-    words: 'lift the flap with a finger, let it go',
+    words: msg`lift the flap with a finger, let it go`,
     draws: (
       <>
         <path d="M10 20h40v60H10" {...THING} />
@@ -184,7 +186,7 @@ const ACTS = {
     ),
   },
   lamp: {
-    words: 'lamp in, and look along its beam',
+    words: msg`lamp in, and look along its beam`,
     draws: (
       <>
         <path d="M6 40h20l10-8v32l-10-8H6z" {...THING} />
@@ -193,7 +195,7 @@ const ACTS = {
     ),
   },
   nose: {
-    words: 'smell, and look for damp and lint',
+    words: msg`smell, and look for damp and lint`,
     draws: (
       <>
         <path d="M36 10c0 26-22 36-18 52 2 8 14 8 24 6" {...HAND} />
@@ -202,7 +204,7 @@ const ACTS = {
     ),
   },
   ear: {
-    words: 'an ear close, hands away from what moves',
+    words: msg`an ear close, hands away from what moves`,
     draws: (
       <>
         <path
@@ -214,7 +216,7 @@ const ACTS = {
     ),
   },
   scale: {
-    words: 'the load on a house scale',
+    words: msg`the load on a house scale`,
     draws: (
       <>
         <rect x="10" y="66" width="76" height="20" rx="5" {...THING} />
@@ -224,7 +226,7 @@ const ACTS = {
     ),
   },
   water: {
-    words: 'water on the mesh: through, or standing?',
+    words: msg`water on the mesh: through, or standing?`,
     draws: (
       <>
         <path d="M10 60h76M10 68h76M18 60v8M32 60v8M46 60v8M60 60v8M74 60v8" {...THING} />
@@ -234,7 +236,7 @@ const ACTS = {
     ),
   },
   paper: {
-    words: 'a strip of paper: is it drawn in?',
+    words: msg`a strip of paper: is it drawn in?`,
     draws: (
       <>
         <path d="M6 66h34M58 66h32" {...THING} />
@@ -253,7 +255,7 @@ const ACTS = {
     ),
   },
   tape: {
-    words: 'a tape along the run, bends counted',
+    words: msg`a tape along the run, bends counted`,
     draws: (
       <>
         <path d="M6 74h50c14 0 18-8 18-20V8M6 90h60c20 0 24-12 24-30V8" {...THING} />
@@ -262,7 +264,7 @@ const ACTS = {
     ),
   },
   screenOut: {
-    words: 'the screen out, one minute at most',
+    words: msg`the screen out, one minute at most`,
     draws: (
       <>
         <path d="M8 58h26M62 58h26M34 58v30M62 58v30" {...THING} />
@@ -273,7 +275,7 @@ const ACTS = {
     ),
   },
   flapHeld: {
-    words: 'the flap held full open',
+    words: msg`the flap held full open`,
     draws: (
       <>
         <path d="M6 28h40v52H6" {...THING} />
@@ -284,7 +286,7 @@ const ACTS = {
     ),
   },
   ventOff: {
-    words: 'the transition drawn off the collar',
+    words: msg`the transition drawn off the collar`,
     draws: (
       <>
         <path d="M4 20h22v56H4" {...THING} />
@@ -296,7 +298,7 @@ const ACTS = {
     ),
   },
   partedAtWall: {
-    words: 'parted at the wall, the transition left on',
+    words: msg`parted at the wall, the transition left on`,
     draws: (
       <>
         <path d="M80 4v30M80 62v30" className="stroke-base-300" strokeWidth="10" />
@@ -308,7 +310,7 @@ const ACTS = {
     ),
   },
   pulledOut: {
-    words: 'the machine one step forward, vent still on',
+    words: msg`the machine one step forward, vent still on`,
     draws: (
       <>
         <path d="M86 6v84" className="stroke-base-300" strokeWidth="10" />
@@ -319,7 +321,7 @@ const ACTS = {
     ),
   },
   doorOpen: {
-    words: 'a door or window of the room opened',
+    words: msg`a door or window of the room opened`,
     draws: (
       <>
         <path d="M14 90V8h46v82" {...THING} />

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import type { Check, Job } from '../../api/types'
 import { recordFinding, withdraw } from '../../api/writes'
@@ -19,15 +21,20 @@ export function CannotHere({ job, check, phase }: { job: Job; check: Check; phas
     })
     const answer = await outcome
     if (answer.state !== 'refused')
-      canUndo(job.id, { says: `can't: ${check.do}`, run: () => void withdraw(job.id, id, true) })
+      canUndo(job.id, { says: t`can't: ${check.do}`, run: () => void withdraw(job.id, id, true) })
   }
   if (!asking)
     return (
       <button type="button" className="btn btn-ghost touch mt-2" onClick={() => setAsking(true)}>
-        Can't do this here
+        <Trans>Can't do this here</Trans>
       </button>
     )
   return (
-    <AskWhy ask="Why not? (a word is enough)" says="Go on without it" focus onSay={(why) => void say(why)} />
+    <AskWhy
+      ask={t`Why not? (a word is enough)`}
+      says={t`Go on without it`}
+      focus
+      onSay={(why) => void say(why)}
+    />
   )
 }

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { Link } from 'react-router'
 import { unheard } from '../../api/optimistic'
 import { useWaiting } from '../../api/queries'
@@ -17,7 +19,9 @@ export function FactList({ job, phase }: { job: Job; phase: 'before' | 'after' }
   const stage = phase === 'before' ? 'measure' : 'prove'
   return (
     <section className="border-base-300 mt-4 border-t pt-3">
-      <h3 className="font-bold">So far</h3>
+      <h3 className="font-bold">
+        <Trans>So far</Trans>
+      </h3>
       <ul>
         {waiting
           .filter((write) => unheard([write]) > 0)
@@ -25,7 +29,10 @@ export function FactList({ job, phase }: { job: Job; phase: 'before' | 'after' }
             <li key={write.id} className="border-base-300 flex min-h-11 items-center gap-x-3 border-b py-1">
               <span aria-hidden="true">⏳</span>
               <span>
-                {write.says} <span className="text-soft">· waits on this device</span>
+                {write.says}{' '}
+                <span className="text-soft">
+                  <Trans>· waits on this device</Trans>
+                </span>
               </span>
             </li>
           ))}
@@ -46,12 +53,12 @@ export function FactList({ job, phase }: { job: Job; phase: 'before' | 'after' }
                 <b>
                   {reading.value} {unit?.look ?? reading.unit}
                 </b>
-                {reading.heat_on && ', heat on'}
+                {reading.heat_on && t`, heat on`}
                 <span
                   className={`block text-sm ${misfit.has(reading.id) ? 'text-error font-bold' : 'text-soft'}`}
                 >
                   {misfit.has(reading.id)
-                    ? '⚠ fits nothing beside the others: take it again'
+                    ? t`⚠ fits nothing beside the others: take it again`
                     : latest
                       ? row?.text
                       : ''}
@@ -61,14 +68,14 @@ export function FactList({ job, phase }: { job: Job; phase: 'before' | 'after' }
                 className="btn btn-ghost touch"
                 to={`/jobs/${job.id}/${stage}?check=${reading.kind}&again=${reading.id}`}
               >
-                Again
+                <Trans>Again</Trans>
               </Link>
               <button
                 type="button"
                 className="btn btn-ghost touch"
                 onClick={() => void withdraw(job.id, reading.id, true)}
               >
-                Take back
+                <Trans>Take back</Trans>
               </button>
             </li>
           )
@@ -90,7 +97,7 @@ export function FactList({ job, phase }: { job: Job; phase: 'before' | 'after' }
                 className="btn btn-ghost touch"
                 onClick={() => void withdraw(job.id, finding.id, true)}
               >
-                Take back
+                <Trans>Take back</Trans>
               </button>
             </li>
           )

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useState } from 'react'
 import type { Check, Job } from '../../api/types'
 import { recordFinding, withdraw } from '../../api/writes'
@@ -27,7 +28,7 @@ export function LookForm({ job, check, phase }: { job: Job; check: Check; phase:
       canUndo(job.id, { says: words, run: () => void withdraw(job.id, id, true) })
   }
   return (
-    <div className="mt-3" role="group" aria-label={`What is it? ${check.do}`}>
+    <div className="mt-3" role="group" aria-label={t`What is it? ${check.do}`}>
       <div className={`grid gap-2 ${check.results.length === 3 ? 'sm:grid-cols-3' : 'sm:grid-cols-2'}`}>
         {check.results.map(({ code, text }, i) => (
           <button

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { lazy, Suspense, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import type { Check, Job } from '../../api/types'
@@ -34,7 +36,7 @@ export function MeasurePanel({
     <div>
       <MeasureTabs job={job} view={view} />
       {view !== 'log' && <LongRunFirst job={job} />}
-      <Suspense fallback={<Waiting what="this part" />}>
+      <Suspense fallback={<Waiting what={t`this part`} />}>
         {view === 'check' && <OneCheck job={job} check={asked} phase={phase} />}
         {view === 'meter' && (
           <MeterBench key={asked} job={job} asked={asked?.startsWith('meter_') ? asked.slice(6) : null} />
@@ -53,11 +55,13 @@ function LongRunFirst({ job }: { job: Job }) {
   if (!asked || !job.verdict.next_checks.some((entry) => entry.check === 'log_flow')) return null
   return (
     <p className="border-accent mb-3 rounded-xl border-2 p-3">
-      Fine at first, slow after an hour:{' '}
-      <Link className="link font-bold" to={`/jobs/${job.id}/measure?view=log`}>
-        start a long run now
-      </Link>{' '}
-      and do the rest meanwhile.
+      <Trans>
+        Fine at first, slow after an hour:{' '}
+        <Link className="link font-bold" to={`/jobs/${job.id}/measure?view=log`}>
+          start a long run now
+        </Link>{' '}
+        and do the rest meanwhile.
+      </Trans>
     </p>
   )
 }
@@ -85,8 +89,10 @@ function OneCheck({
         <>
           <h2 className="text-xl font-bold">{check.do}</h2>
           <p className="text-soft text-sm">
-            {check.access} · {check.instrument} · {check.minutes} min
-            {check.wait_minutes > 0 && ` and ${check.wait_minutes} min waiting`}
+            <Trans>
+              {check.access} · {check.instrument} · {check.minutes} min
+              {check.wait_minutes > 0 && t` and ${check.wait_minutes} min waiting`}
+            </Trans>
           </p>
           {check.hazard && (
             <p className="mt-1 flex gap-2 font-bold">
@@ -139,7 +145,7 @@ function OtherChecks({
   return (
     <details className="mt-4" open={openAtFirst}>
       <summary className="touch flex cursor-pointer items-center font-bold">
-        Other checks, the most telling first
+        <Trans>Other checks, the most telling first</Trans>
       </summary>
       <ul className="grid gap-x-4 sm:grid-cols-2">
         {others.map((check) => {
@@ -152,7 +158,9 @@ function OtherChecks({
               >
                 <span className="flex-1 leading-tight">{check.do}</span>
                 <span className="text-soft text-sm whitespace-nowrap">
-                  {check.minutes} min{gain ? ` · ${gain.bits.toFixed(1)} bit` : ''}
+                  <Trans>
+                    {check.minutes} min{gain ? t` · ${gain.bits.toFixed(1)} bit` : ''}
+                  </Trans>
                 </span>
               </Link>
             </li>

@@ -1,12 +1,14 @@
+import { msg, t } from '@lingui/core/macro'
 import { Link } from 'react-router'
 import type { Job } from '../../api/types'
+import { worded } from '../../app/language'
 
 const TABS = [
-  ['check', 'Checks'],
-  ['meter', 'Meter'],
-  ['run', 'Vent run'],
-  ['heat', 'Heat'],
-  ['log', 'Long run'],
+  ['check', msg`Checks`],
+  ['meter', msg`Meter`],
+  ['run', msg`Vent run`],
+  ['heat', msg`Heat`],
+  ['log', msg`Long run`],
 ] as const
 
 export type MeasureView = (typeof TABS)[number][0]
@@ -18,7 +20,7 @@ export const viewOf = (asked: string | null, check: string | null): MeasureView 
 /** Ways to find out: one check at a time, the meter, the run, the heat, a log. */
 export function MeasureTabs({ job, view }: { job: Job; view: MeasureView }) {
   return (
-    <nav aria-label="Ways to find out" className="-mx-1 mb-3 flex flex-wrap sm:gap-1">
+    <nav aria-label={t`Ways to find out`} className="-mx-1 mb-3 flex flex-wrap sm:gap-1">
       {TABS.map(([name, text]) => (
         <Link
           key={name}
@@ -26,7 +28,7 @@ export function MeasureTabs({ job, view }: { job: Job; view: MeasureView }) {
           aria-current={view === name ? 'page' : undefined}
           className="touch aria-[current=page]:bg-base-200 aria-[current=page]:border-accent flex items-center border-b-2 border-transparent px-2 text-sm font-bold sm:px-3 sm:text-base"
         >
-          {text}
+          {worded(text)}
         </Link>
       ))}
     </nav>

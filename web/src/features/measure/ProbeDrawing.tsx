@@ -1,19 +1,22 @@
+import type { MessageDescriptor } from '@lingui/core'
+import { msg, t } from '@lingui/core/macro'
 import type { Check } from '../../api/types'
+import { worded } from '../../app/language'
 import { ActDrawing } from './ActDrawing'
 
 /** Where the probe, the eye or the hand goes: a machine cut open, from the side, with the air's way through it. */
 
-const PLACES: Record<string, { x: number; y: number; words: string }> = {
-  room: { x: 14, y: 84, words: 'room' },
-  inlet: { x: 40, y: 50, words: 'heater' },
-  drum: { x: 92, y: 62, words: 'drum' },
-  lint_screen: { x: 142, y: 92, words: 'behind the screen' },
-  lint_duct: { x: 150, y: 124, words: 'before the wheel' },
-  blower: { x: 168, y: 140, words: 'wheel' },
-  exhaust_pipe: { x: 214, y: 141, words: 'outlet collar' },
-  transition: { x: 262, y: 112, words: 'transition, at the wall' },
-  run: { x: 322, y: 62, words: 'before the hood' },
-  hood: { x: 356, y: 56, words: 'hood' },
+const PLACES: Record<string, { x: number; y: number; words: MessageDescriptor }> = {
+  room: { x: 14, y: 84, words: msg`room` },
+  inlet: { x: 40, y: 50, words: msg`heater` },
+  drum: { x: 92, y: 62, words: msg`drum` },
+  lint_screen: { x: 142, y: 92, words: msg`behind the screen` },
+  lint_duct: { x: 150, y: 124, words: msg`before the wheel` },
+  blower: { x: 168, y: 140, words: msg`wheel` },
+  exhaust_pipe: { x: 214, y: 141, words: msg`outlet collar` },
+  transition: { x: 262, y: 112, words: msg`transition, at the wall` },
+  run: { x: 322, y: 62, words: msg`before the hood` },
+  hood: { x: 356, y: 56, words: msg`hood` },
 }
 
 export function ProbeDrawing({ check }: { check: Check }) {
@@ -22,7 +25,7 @@ export function ProbeDrawing({ check }: { check: Check }) {
   const flip = place.x > 240
   return (
     <figure className="mt-4">
-      <svg viewBox="0 0 380 176" className="w-full" role="img" aria-label={`Where: ${place.words}`}>
+      <svg viewBox="0 0 380 176" className="w-full" role="img" aria-label={t`Where: ${worded(place.words)}`}>
         <line x1="0" x2="276" y1="162" y2="162" className="stroke-base-300" strokeWidth="2" />
         <rect
           x="30"
@@ -86,7 +89,7 @@ export function ProbeDrawing({ check }: { check: Check }) {
           stroke="var(--color-base-100)"
           strokeWidth="5"
         >
-          {place.words}
+          {worded(place.words)}
         </text>
       </svg>
       <figcaption className="mt-1 flex flex-wrap items-start gap-3 text-sm sm:flex-nowrap">

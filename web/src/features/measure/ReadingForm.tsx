@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import type { Check, Job, Reading, SpeedsIn } from '../../api/types'
 import { recordReading, withdraw } from '../../api/writes'
@@ -37,7 +39,7 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
     setTrouble(null)
     const { id, outcome } = recordReading(job.id, {
       kind: kind.kind,
-      typed: speeds ? `${speeds.values.length} speeds` : typed.trim(),
+      typed: speeds ? t`${speeds.values.length} speeds` : typed.trim(),
       speeds,
       unit: unit.unit,
       instrument,
@@ -69,7 +71,7 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
       >
         <label className="block">
           <span className="font-bold">
-            {replaces ? 'Instead of ' : ''}
+            {replaces ? t`Instead of ` : ''}
             {replaces ? `${replaces.typed} ${replaces.unit}` : kind.text}
           </span>
           <span className="mt-1 flex items-center gap-2">
@@ -92,7 +94,9 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
         </label>
         {expected?.healthy && (
           <p className="text-soft mt-1 text-sm">
-            A healthy one reads {bare(expected.healthy, unit)} {unit.look}. Another unit can be typed along.
+            <Trans>
+              A healthy one reads {bare(expected.healthy, unit)} {unit.look}. Another unit can be typed along.
+            </Trans>
           </p>
         )}
         <div className="mt-2 grid grid-cols-3 gap-1.5 md:hidden">
@@ -101,7 +105,7 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
               key={key}
               type="button"
               className="btn btn-outline h-[54px] text-2xl"
-              aria-label={key === '⌫' ? 'delete the last digit' : key}
+              aria-label={key === '⌫' ? t`delete the last digit` : key}
               onClick={() => setTyped(key === '⌫' ? typed.slice(0, -1) : typed + key)}
             >
               {key}
@@ -111,7 +115,9 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
         <div className="mt-2 flex flex-wrap gap-2">
           {suitable.length > 1 && (
             <label>
-              <span className="sr-only">Instrument</span>
+              <span className="sr-only">
+                <Trans>Instrument</Trans>
+              </span>
               <select
                 className="field"
                 value={instrument}
@@ -126,14 +132,14 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
             </label>
           )}
           <button type="button" className="chip" aria-pressed={heatOn} onClick={() => setHeatOn(!heatOn)}>
-            heat {heatOn ? 'on' : 'off'}
+            <Trans>heat {heatOn ? t`on` : t`off`}</Trans>
           </button>
           <button
             type="submit"
             className="btn btn-neutral touch h-11 flex-1 text-lg"
             disabled={!typed.trim()}
           >
-            Save the reading
+            <Trans>Save the reading</Trans>
           </button>
         </div>
         {trouble && (
@@ -145,7 +151,7 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
       {dimension === 'flow' && (
         <details className="mt-1" open={check.instrument_code === 'bag_and_watch'}>
           <summary className="touch flex cursor-pointer items-center font-bold">
-            From air speeds, or a bag
+            <Trans>From air speeds, or a bag</Trans>
           </summary>
           <SpeedsForm
             byBag={check.instrument_code === 'bag_and_watch'}

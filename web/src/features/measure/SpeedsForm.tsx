@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import type { SpeedsIn } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
@@ -30,12 +32,12 @@ export function SpeedsForm({ byBag, onSave }: { byBag: boolean; onSave: (speeds:
       }}
     >
       <Choice
-        title="How?"
+        title={t`How?`}
         options={[
-          ['centre', 'in the middle'],
-          ['near_bend', 'in the middle, near a bend'],
-          ['traverse', 'a traverse of 12 points'],
-          ['bag', 'a bag and a watch'],
+          ['centre', t`in the middle`],
+          ['near_bend', t`in the middle, near a bend`],
+          ['traverse', t`a traverse of 12 points`],
+          ['bag', t`a bag and a watch`],
         ]}
         value={method}
         onChange={(value) => setMethod(value as Method)}
@@ -43,7 +45,9 @@ export function SpeedsForm({ byBag, onSave }: { byBag: boolean; onSave: (speeds:
       <div className="flex flex-wrap gap-2">
         {bag && (
           <label className="flex items-center gap-2">
-            <span>Bag, litres</span>
+            <span>
+              <Trans>Bag, litres</Trans>
+            </span>
             <input
               className="field w-24"
               inputMode="decimal"
@@ -54,7 +58,9 @@ export function SpeedsForm({ byBag, onSave }: { byBag: boolean; onSave: (speeds:
           </label>
         )}
         <label className={bag ? 'hidden' : 'flex items-center gap-2'}>
-          <span>Bore</span>
+          <span>
+            <Trans>Bore</Trans>
+          </span>
           <input
             className="field w-24"
             value={bore}
@@ -64,7 +70,7 @@ export function SpeedsForm({ byBag, onSave }: { byBag: boolean; onSave: (speeds:
         </label>
         {!bag && (
           <Choice
-            title="Speed in"
+            title={t`Speed in`}
             options={[
               ['ft/min', 'ft/min'],
               ['m/s', 'm/s'],
@@ -73,7 +79,11 @@ export function SpeedsForm({ byBag, onSave }: { byBag: boolean; onSave: (speeds:
             onChange={(value) => setUnit(value === 'm/s' ? 'm/s' : 'ft/min')}
           />
         )}
-        {bag && <span className="self-center">Seconds until it is full, {FILLS} times:</span>}
+        {bag && (
+          <span className="self-center">
+            <Trans>Seconds until it is full, {FILLS} times:</Trans>
+          </span>
+        )}
       </div>
       <div className="flex flex-wrap items-start gap-4">
         <div className="grid flex-1 grid-cols-[repeat(auto-fill,minmax(6.5rem,1fr))] gap-2">
@@ -86,10 +96,10 @@ export function SpeedsForm({ byBag, onSave }: { byBag: boolean; onSave: (speeds:
                 inputMode="decimal"
                 aria-label={
                   bag
-                    ? `seconds of fill ${i + 1}`
+                    ? t`seconds of fill ${i + 1}`
                     : count > 1
-                      ? `speed at point ${i + 1}`
-                      : 'speed in the middle'
+                      ? t`speed at point ${i + 1}`
+                      : t`speed in the middle`
                 }
                 value={typed[i] ?? ''}
                 maxLength={8}
@@ -105,7 +115,7 @@ export function SpeedsForm({ byBag, onSave }: { byBag: boolean; onSave: (speeds:
         {method === 'traverse' && <Points places={places} />}
       </div>
       <button type="submit" className="btn btn-neutral touch justify-self-start" disabled={!complete}>
-        Save the flow
+        <Trans>Save the flow</Trans>
       </button>
     </form>
   )
@@ -118,7 +128,7 @@ function Points({ places }: { places: readonly number[] }) {
       viewBox="0 0 140 140"
       className="h-36 w-36"
       role="img"
-      aria-label="Points 1 to 6 across, 7 to 12 up and down"
+      aria-label={t`Points 1 to 6 across, 7 to 12 up and down`}
     >
       <circle cx="70" cy="70" r="60" className="fill-base-200 stroke-base-content" strokeWidth="2" />
       {places.map((share, i) => {

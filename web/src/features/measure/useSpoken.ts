@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useRef } from 'react'
 import type { Job } from '../../api/types'
 import { textOf, useSignedIn } from '../../app/signedIn'
@@ -18,7 +19,7 @@ export function useSpoken(job: Job): string {
       facts(job) === facts(last.current.job) || !most
         ? last.current.said
         : Math.round(most.was * 100) === Math.round(most.probability * 100)
-          ? 'That changed nothing: as expected.'
+          ? t`That changed nothing: as expected.`
           : `${textOf(vocabulary.zones, most.zone)}: ${Math.round(most.was * 100)} → ${Math.round(most.probability * 100)} %`
     last.current = { job, said }
   }

@@ -1,8 +1,12 @@
+import type { MessageDescriptor } from '@lingui/core'
+import { msg, t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import { ofThePerson } from '../../api/person'
 import type { Job, MeterIn, MeterPart } from '../../api/types'
 import { recordMeter, withdraw } from '../../api/writes'
 import { useAnswerButton } from '../../app/answering'
+import { worded } from '../../app/language'
 import { useSignedIn } from '../../app/signedIn'
 import { canUndo } from '../../app/undo'
 import { Choice } from '../../ui/Choice'
@@ -30,15 +34,24 @@ export function MeterBench({ job, asked }: { job: Job; asked: string | null }) {
   if (part) return <PartTest key={part.part} job={job} part={part} onBack={() => setPicked(null)} />
   return (
     <div>
-      <h2 className="text-xl font-bold">Meter</h2>
+      <h2 className="text-xl font-bold">
+        <Trans>Meter</Trans>
+      </h2>
       <p className="text-soft">
-        Unplugged and proven dead, but for the receptacle. One wire off each part before it is read.
+        <Trans>
+          Unplugged and proven dead, but for the receptacle. One wire off each part before it is read.
+        </Trans>
       </p>
       {circuits.map((circuit) => (
         <section key={circuit} className="mt-3">
           <h3 className="font-bold">
             {parts.find((entry) => entry.circuit === circuit)?.circuit_text}
-            {circuit === job.circuit && <span className="text-primary"> · start here</span>}
+            {circuit === job.circuit && (
+              <span className="text-primary">
+                {' '}
+                <Trans>· start here</Trans>
+              </span>
+            )}
           </h3>
           <ul className="grid gap-x-4 sm:grid-cols-2">
             {parts
@@ -54,7 +67,7 @@ export function MeterBench({ job, asked }: { job: Job; asked: string | null }) {
                     >
                       <span className="flex-1">{entry.text}</span>
                       <span className={test ? 'font-bold' : 'text-soft text-sm'}>
-                        {test ? VERDICT[test.verdict.verdict] : 'not tested'}
+                        {test ? worded(VERDICT[test.verdict.verdict] ?? '') : t`not tested`}
                       </span>
                     </button>
                   </li>
@@ -67,12 +80,12 @@ export function MeterBench({ job, asked }: { job: Job; asked: string | null }) {
   )
 }
 
-const VERDICT: Record<string, string> = {
-  good: '✓ good',
-  failed: '✗ failed',
-  suspect: '? suspect',
-  repeat: '↻ read again',
-  working_as_meant: '✓ doing its job',
+const VERDICT: Record<string, MessageDescriptor> = {
+  good: msg`✓ good`,
+  failed: msg`✗ failed`,
+  suspect: msg`? suspect`,
+  repeat: msg`↻ read again`,
+  working_as_meant: msg`✓ doing its job`,
 }
 
 function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: () => void }) {
@@ -93,7 +106,7 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
   const save = async (shown: string) => {
     setTrouble(null)
     if (!live && isolated === null) {
-      setTrouble('Say first whether one wire is off: with its wires on, another path is read.')
+      setTrouble(t`Say first whether one wire is off: with its wires on, another path is read.`)
       return
     }
     const facts: Omit<MeterIn, 'at'> = {
@@ -124,24 +137,34 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
   return (
     <div>
       <button type="button" className="btn btn-ghost touch -ml-3" onClick={onBack}>
-        ← All parts
+        <Trans>← All parts</Trans>
       </button>
       <h2 className="text-xl font-bold">{part.text}</h2>
-      {live && <p className="font-bold">⚠ Live work: only if you are qualified for it.</p>}
+      {live && (
+        <p className="font-bold">
+          <Trans>⚠ Live work: only if you are qualified for it.</Trans>
+        </p>
+      )}
       <dl className="mt-2 grid grid-cols-[6rem_minmax(0,1fr)] gap-x-3 gap-y-1">
-        <dt className="text-soft">Where</dt>
+        <dt className="text-soft">
+          <Trans>Where</Trans>
+        </dt>
         <dd>{part.where_in[job.machine.layout] ?? part.where}</dd>
-        <dt className="text-soft">Isolate</dt>
+        <dt className="text-soft">
+          <Trans>Isolate</Trans>
+        </dt>
         <dd className="font-bold">{part.isolate}</dd>
-        <dt className="text-soft">Range</dt>
+        <dt className="text-soft">
+          <Trans>Range</Trans>
+        </dt>
         <dd>{part.range}</dd>
       </dl>
       <div className="mt-3 flex flex-wrap items-start gap-4">
         <Choice
-          title="Which kind of meter?"
+          title={t`Which kind of meter?`}
           options={[
             ['digital', 'digital'],
-            ['analogue', 'with a needle'],
+            ['analogue', t`with a needle`],
           ]}
           value={kind}
           onChange={(value) => {
@@ -153,15 +176,15 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
       </div>
       {barred ? (
         <p className="mt-3 font-bold">
-          Your qualifications do not cover this; someone who is qualified records it.
+          <Trans>Your qualifications do not cover this; someone who is qualified records it.</Trans>
         </p>
       ) : (
         <>
           {!live && (
             <Choice
-              title="One wire off?"
+              title={t`One wire off?`}
               options={[
-                ['yes', 'yes, one side is off'],
+                ['yes', t`yes, one side is off`],
                 ['no', 'no'],
               ]}
               value={isolated === null ? '' : isolated ? 'yes' : 'no'}
@@ -171,23 +194,23 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
           <div className="mt-2 flex flex-wrap gap-2">
             {live ? (
               <Choice
-                title="Between?"
+                title={t`Between?`}
                 options={[
-                  ['leg_leg', 'leg to leg'],
-                  ['leg_neutral', 'leg to neutral'],
+                  ['leg_leg', t`leg to leg`],
+                  ['leg_neutral', t`leg to neutral`],
                 ]}
                 value={between}
                 onChange={(value) => setBetween(value === 'leg_neutral' ? 'leg_neutral' : 'leg_leg')}
               />
             ) : (
               <button type="button" className="chip" aria-pressed={hot} onClick={() => setHot(!hot)}>
-                {hot ? 'part is hot' : 'part is cool'}
+                {hot ? t`part is hot` : t`part is cool`}
               </button>
             )}
           </div>
           <fieldset className="mt-3">
             <legend className="font-bold">
-              {kind === 'analogue' && !live ? 'What did the needle do?' : 'What does it show?'}
+              {kind === 'analogue' && !live ? t`What did the needle do?` : t`What does it show?`}
             </legend>
             {!live && (
               <div className="mt-1 grid gap-2 sm:grid-cols-2">
@@ -198,7 +221,7 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
                     className="btn btn-outline h-auto min-h-[54px]"
                     onClick={() => void save('needle_at_zero')}
                   >
-                    it swung over to 0
+                    <Trans>it swung over to 0</Trans>
                   </button>
                 )}
                 <button
@@ -206,7 +229,7 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
                   className="btn btn-outline h-auto min-h-[54px]"
                   onClick={() => void save(kind === 'analogue' ? 'needle_at_infinity' : 'open')}
                 >
-                  {kind === 'analogue' ? 'it stayed at ∞' : 'OL, open'}
+                  {kind === 'analogue' ? t`it stayed at ∞` : t`OL, open`}
                 </button>
               </div>
             )}
@@ -218,7 +241,9 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
               }}
             >
               <label className="flex items-center gap-2">
-                <span className="sr-only">Reading</span>
+                <span className="sr-only">
+                  <Trans>Reading</Trans>
+                </span>
                 <input
                   className="field h-[54px] text-2xl font-bold"
                   inputMode="decimal"
@@ -228,15 +253,17 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
                   maxLength={60}
                   onChange={(event) => setTyped(event.target.value)}
                 />
-                <span>{live ? 'V' : 'Ω'}</span>
+                <span>{live ? t`V` : 'Ω'}</span>
               </label>
               {part.kind === 'thermistor' ? (
                 <label className="flex items-center gap-2">
-                  <span className="text-soft">at</span>
+                  <span className="text-soft">
+                    <Trans>at</Trans>
+                  </span>
                   <input
                     className="field w-28"
-                    placeholder="21 c"
-                    aria-label="temperature of the air there"
+                    placeholder={t`21 c`}
+                    aria-label={t`temperature of the air there`}
                     value={temperature}
                     maxLength={20}
                     onChange={(event) => setTemperature(event.target.value)}
@@ -245,12 +272,14 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
               ) : (
                 !live && (
                   <label className="flex items-center gap-2">
-                    <span className="text-soft">leads</span>
+                    <span className="text-soft">
+                      <Trans>leads</Trans>
+                    </span>
                     <input
                       className="field w-20"
                       placeholder="0.2"
                       inputMode="decimal"
-                      aria-label="resistance of the leads, ohms"
+                      aria-label={t`resistance of the leads, ohms`}
                       value={lead}
                       maxLength={8}
                       onChange={(event) => setLead(event.target.value)}
@@ -259,7 +288,7 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
                 )
               )}
               <button type="submit" className="btn btn-neutral h-[54px]" disabled={!typed.trim()}>
-                Save
+                <Trans>Save</Trans>
               </button>
             </form>
           </fieldset>
@@ -271,8 +300,8 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
         </p>
       )}
       {test && (
-        <section role="status" className="card-paper mt-4 p-3" aria-label="What it means">
-          <p className="text-lg font-bold">{VERDICT[test.verdict.verdict]}</p>
+        <section role="status" className="card-paper mt-4 p-3" aria-label={t`What it means`}>
+          <p className="text-lg font-bold">{worded(VERDICT[test.verdict.verdict] ?? '')}</p>
           <p>{test.verdict.means.text}</p>
           <p className="mt-1 font-bold">{test.verdict.then.text}</p>
           <button
@@ -280,7 +309,7 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
             className="btn btn-ghost touch -ml-3"
             onClick={() => void withdraw(job.id, test.id, true)}
           >
-            Take it back
+            <Trans>Take it back</Trans>
           </button>
         </section>
       )}

@@ -1,3 +1,4 @@
+import { Trans } from '@lingui/react/macro'
 import type { MeterPart } from '../../api/types'
 
 /** What a good part shows, drawn as a dial or a display of our own; the words stand beside it. */
@@ -9,7 +10,9 @@ export function MeterFace({ kind, part }: { kind: 'digital' | 'analogue'; part: 
         {kind === 'analogue' ? <Dial at={needleOf(part)} /> : <Display shows={displayOf(part)} />}
       </svg>
       <figcaption className="max-w-56 leading-tight">
-        <span className="text-soft block text-sm">A good one shows</span>
+        <span className="text-soft block text-sm">
+          <Trans>A good one shows</Trans>
+        </span>
         {words}
       </figcaption>
     </figure>

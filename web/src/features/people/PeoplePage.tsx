@@ -1,6 +1,8 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useEffect, useState } from 'react'
 import { endMembership, forgetPerson, invite, setPerson, uninvite, usePeople } from '../../api/people'
-import type { PersonRow } from '../../api/types'
+import type { MeRole, PersonRow } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
 import { Choice, Toggles } from '../../ui/Choice'
@@ -9,18 +11,6 @@ import { EmailField } from '../../ui/Field'
 import { Failed, Waiting } from '../../ui/states'
 import { Told, useAct } from '../../ui/useAct'
 
-export const ROLES = [
-  ['trainee', 'trainee'],
-  ['technician', 'technician'],
-  ['lead', 'lead'],
-] as const
-type RoleName = (typeof ROLES)[number][0]
-const KINDS = [
-  { code: 'live', text: 'live work' },
-  { code: 'gas', text: 'gas work' },
-]
-const roleOf = (role: string): RoleName => ROLES.find(([code]) => code === role)?.[0] ?? 'trainee'
-
 /** Who is in the workshop, and what each may do. */
 export function PeoplePage() {
   const { me } = useSignedIn()
@@ -28,16 +18,18 @@ export function PeoplePage() {
   const [changing, setChanging] = useState<PersonRow | null>(null)
   const takeBack = useAct()
   useEffect(() => {
-    document.title = 'People · Warm Draft'
+    document.title = t`People · Warm Draft`
   }, [])
   if (people.isError && !people.data)
     return <Failed error={people.error} again={() => void people.refetch()} />
-  if (!people.data) return <Waiting what="the workshop's people" />
+  if (!people.data) return <Waiting what={t`the workshop's people`} />
   const mayChange = me.may.includes('change_a_role')
   return (
     <>
       <TopBar>
-        <h1 className="text-lg font-bold">People</h1>
+        <h1 className="text-lg font-bold">
+          <Trans>People</Trans>
+        </h1>
       </TopBar>
       <main className="mx-auto grid max-w-3xl gap-4 px-3 pt-4 pb-16 sm:px-6">
         <ul className="card-paper p-2 sm:p-4">
@@ -56,7 +48,9 @@ export function PeoplePage() {
               </span>
               {mayChange && (
                 <button type="button" className="btn btn-ghost touch" onClick={() => setChanging(person)}>
-                  Change<span className="sr-only"> {person.name}</span>
+                  <Trans>
+                    Change<span className="sr-only"> {person.name}</span>
+                  </Trans>
                 </button>
               )}
             </li>
@@ -64,7 +58,9 @@ export function PeoplePage() {
           {people.data.invited.map((row) => (
             <li key={row.id} className="text-soft flex min-h-11 flex-wrap items-center gap-x-4 px-2">
               <span className="flex-1">
-                {row.email}, {row.role}: asked in, not come yet
+                <Trans>
+                  {row.email}, {row.role}: asked in, not come yet
+                </Trans>
               </span>
               {me.may.includes('invite') && (
                 <button
@@ -72,7 +68,9 @@ export function PeoplePage() {
                   className="btn btn-ghost touch"
                   onClick={() => takeBack.run(uninvite(row.id))}
                 >
-                  Take back<span className="sr-only"> the invitation of {row.email}</span>
+                  <Trans>
+                    Take back<span className="sr-only"> the invitation of {row.email}</span>
+                  </Trans>
                 </button>
               )}
             </li>
@@ -86,9 +84,12 @@ export function PeoplePage() {
   )
 }
 
+const useRoles = () => useSignedIn().vocabulary.roles.map(({ code, text }) => [code, text] as const)
+
 function Invite() {
+  const roles = useRoles()
   const [email, setEmail] = useState('')
-  const [role, setRole] = useState<RoleName>('technician')
+  const [role, setRole] = useState<MeRole>('technician')
   const [asked, setAsked] = useState('')
   const { done, trouble, run } = useAct()
   return (
@@ -104,30 +105,35 @@ function Invite() {
         )
       }}
     >
-      <h2 className="text-xl font-bold">Ask someone in</h2>
+      <h2 className="text-xl font-bold">
+        <Trans>Ask someone in</Trans>
+      </h2>
       <EmailField value={email} onChange={setEmail} />
-      <Choice title="As" options={ROLES} value={role} onChange={setRole} />
-      <Told trouble={trouble} done={done && `A mail is on its way to ${asked}.`} />
+      <Choice title={t`As`} options={roles} value={role} onChange={setRole} />
+      <Told trouble={trouble} done={done && t`A mail is on its way to ${asked}.`} />
       <button type="submit" className="btn btn-primary touch justify-self-start">
-        Send the invitation
+        <Trans>Send the invitation</Trans>
       </button>
     </form>
   )
 }
 
 function ChangePerson({ person, onClose }: { person: PersonRow; onClose: () => void }) {
-  const { me } = useSignedIn()
-  const [role, setRole] = useState<RoleName>(roleOf(person.role))
+  const { me, vocabulary } = useSignedIn()
+  const roles = useRoles()
+  const [role, setRole] = useState<MeRole>(
+    vocabulary.roles.find(({ code }) => code === person.role)?.code ?? 'trainee',
+  )
   const [kinds, setKinds] = useState<string[]>(person.qualifications)
   const [sure, setSure] = useState(false)
   const { trouble, run } = useAct()
   return (
     <Dialog title={person.name} onClose={onClose}>
       <div className="grid gap-4">
-        <Choice title="Is" options={ROLES} value={role} onChange={setRole} />
+        <Choice title={t`Is`} options={roles} value={role} onChange={setRole} />
         <Toggles
-          title="Qualified for, by paper you have seen"
-          options={KINDS}
+          title={t`Qualified for, by paper you have seen`}
+          options={vocabulary.qualifications}
           values={kinds}
           onChange={setKinds}
         />
@@ -138,10 +144,10 @@ function ChangePerson({ person, onClose }: { person: PersonRow; onClose: () => v
             className="btn btn-primary touch"
             onClick={() => run(setPerson(person.id, role, kinds).then(onClose))}
           >
-            Keep
+            <Trans>Keep</Trans>
           </button>
           <a className="btn btn-outline touch" href={`/api/v1/people/${person.id}/kept`} download>
-            All that is kept of them
+            <Trans>All that is kept of them</Trans>
           </a>
           {person.id !== me.id && (
             <>
@@ -150,10 +156,10 @@ function ChangePerson({ person, onClose }: { person: PersonRow; onClose: () => v
                 className="btn btn-outline touch"
                 onClick={() => run(endMembership(person.id).then(onClose))}
               >
-                Take out of {me.workshop}
+                <Trans>Take out of {me.workshop}</Trans>
               </button>
               <button type="button" className="btn btn-ghost touch" onClick={() => setSure(true)}>
-                Take out and forget
+                <Trans>Take out and forget</Trans>
               </button>
             </>
           )}
@@ -161,15 +167,17 @@ function ChangePerson({ person, onClose }: { person: PersonRow; onClose: () => v
         {sure && (
           <div role="alert" className="border-error rounded-xl border-2 p-3">
             <p>
-              {person.name} can no longer sign in, and name and e-mail go. What they did stays, by “someone
-              who left”; frozen records stay as they are. This can't be undone.
+              <Trans>
+                {person.name} can no longer sign in, and name and e-mail go. What they did stays, by “someone
+                who left”; frozen records stay as they are. This can't be undone.
+              </Trans>
             </p>
             <button
               type="button"
               className="btn btn-outline touch mt-2"
               onClick={() => run(forgetPerson(person.id).then(onClose))}
             >
-              Forget {person.name}
+              <Trans>Forget {person.name}</Trans>
             </button>
           </div>
         )}

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { useWaiting } from '../../api/queries'
 import type { Job } from '../../api/types'
@@ -15,12 +17,12 @@ export function PhotoButton({ job, step }: { job: Job; step: string }) {
     const { id, outcome } = addPhoto(job.id, await shrink(file), step)
     const answer = await outcome
     if (answer.state === 'refused') setTrouble(answer.problem.message)
-    else canUndo(job.id, { says: 'photo', run: () => void withdraw(job.id, id, true) })
+    else canUndo(job.id, { says: t`photo`, run: () => void withdraw(job.id, id, true) })
   }
   return (
     <>
       <button type="button" className="btn btn-ghost touch h-[54px]" onClick={() => input.current?.click()}>
-        Take a photo
+        <Trans>Take a photo</Trans>
       </button>
       <input
         ref={input}
@@ -29,7 +31,7 @@ export function PhotoButton({ job, step }: { job: Job; step: string }) {
         capture="environment"
         className="sr-only"
         tabIndex={-1}
-        aria-label="Photo"
+        aria-label={t`Photo`}
         onChange={(event) => {
           void take(event.target.files?.[0])
           event.target.value = ''
@@ -53,7 +55,7 @@ export function Photos({ job, step }: { job: Job; step: string }) {
   })
   if (photos.length + waiting.length === 0) return null
   return (
-    <ul className="mt-3 flex flex-wrap gap-2" aria-label="Photos">
+    <ul className="mt-3 flex flex-wrap gap-2" aria-label={t`Photos`}>
       {photos.map((photo, i) => (
         <li key={photo.id}>
           <a href={photo.url} target="_blank" rel="noreferrer">
@@ -61,7 +63,7 @@ export function Photos({ job, step }: { job: Job; step: string }) {
               src={photo.url}
               width={photo.width}
               height={photo.height}
-              alt={`${i + 1} of this step, by ${photo.by}`}
+              alt={t`${i + 1} of this step, by ${photo.by}`}
               className="h-24 w-auto rounded-lg"
             />
           </a>
@@ -79,5 +81,5 @@ export function Photos({ job, step }: { job: Job; step: string }) {
 function WaitingPhoto({ blob }: { blob: Blob }) {
   const url = useMemo(() => URL.createObjectURL(blob), [blob])
   useEffect(() => () => URL.revokeObjectURL(url), [url])
-  return <img src={url} alt="waits on this device" className="h-24 w-auto rounded-lg opacity-60" />
+  return <img src={url} alt={t`waits on this device`} className="h-24 w-auto rounded-lg opacity-60" />
 }

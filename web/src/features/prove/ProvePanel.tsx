@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import type { Comparison, Job } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
 import { bare, inUnit, unitFor } from '../../ui/numbers'
@@ -15,7 +17,9 @@ export function ProvePanel({ job, check }: { job: Job; check: string | null }) {
       {job.proof.rows.length > 0 && <ProofTable rows={job.proof.rows} />}
       <div className="border-base-300 mt-5 border-t pt-4">
         {job.handed_over ? (
-          <p>Handed over: the record stands as it is.</p>
+          <p>
+            <Trans>Handed over: the record stands as it is.</Trans>
+          </p>
         ) : (
           <MeasurePanel job={job} check={wanted} phase="after" />
         )}
@@ -37,12 +41,22 @@ export function ProofTable({
     <table className="mt-3 w-full text-left">
       <thead className="text-soft text-sm">
         <tr>
-          <th className="font-normal">reading</th>
-          <th className="text-right font-normal">before</th>
-          <th className="text-right font-normal">after</th>
-          <th className="text-right font-normal">healthy</th>
+          <th className="font-normal">
+            <Trans>reading</Trans>
+          </th>
+          <th className="text-right font-normal">
+            <Trans>before</Trans>
+          </th>
+          <th className="text-right font-normal">
+            <Trans>after</Trans>
+          </th>
+          <th className="text-right font-normal">
+            <Trans>healthy</Trans>
+          </th>
           <th className="hidden w-1/3 pl-4 font-normal sm:table-cell">
-            <span className="sr-only">drawn</span>
+            <span className="sr-only">
+              <Trans>drawn</Trans>
+            </span>
           </th>
         </tr>
       </thead>
@@ -54,7 +68,7 @@ export function ProofTable({
             <tr key={`${row.kind}${row.heat_on}`} className="border-base-300 border-t">
               <th scope="row" className="py-1.5 pr-2 leading-tight font-normal">
                 {kept[row.kind] ?? kind?.text}
-                {row.heat_on && ', heat on'} <span className="text-soft">{unit.look}</span>
+                {row.heat_on && t`, heat on`} <span className="text-soft">{unit.look}</span>
                 <span className="text-soft block text-sm">{row.text}</span>
               </th>
               <td className="pl-3 text-right whitespace-nowrap">

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import { changePassword, endSitting, useSittings } from '../../api/people'
 import { PasswordField } from '../../ui/Field'
@@ -13,7 +15,7 @@ export function Account() {
   return (
     <details className="mt-4">
       <summary className="touch flex cursor-pointer items-center font-bold">
-        Password, and where I am signed in
+        <Trans>Password, and where I am signed in</Trans>
       </summary>
       <form
         className="grid gap-3"
@@ -28,24 +30,24 @@ export function Account() {
         }}
       >
         <PasswordField title="Password now" fresh={false} value={old} onChange={setOld} />
-        <PasswordField title="New password, ten characters or more" value={fresh} onChange={setFresh} />
+        <PasswordField title={t`New password, ten characters or more`} value={fresh} onChange={setFresh} />
         <button type="submit" className="btn btn-outline touch justify-self-start">
-          Change the password
+          <Trans>Change the password</Trans>
         </button>
       </form>
       <Told
         trouble={change.trouble ?? end.trouble}
-        done={change.done && 'Changed. Every other sign-in has ended.'}
+        done={change.done && t`Changed. Every other sign-in has ended.`}
       />
       <ul className="mt-2">
         {(sittings.data ?? []).map((row) => (
           <li key={row.id} className="border-base-300 flex min-h-11 items-center gap-3 border-b py-1">
             <span className="min-w-0 flex-1">
               <span className="block truncate">
-                {/\(([^)]+)\)/.exec(row.browser)?.[1] ?? 'a browser that says nothing of itself'}
+                {/\(([^)]+)\)/.exec(row.browser)?.[1] ?? t`a browser that says nothing of itself`}
               </span>
               <span className="text-soft block text-sm">
-                {row.this_one ? 'this one' : `last seen ${new Date(row.seen_at).toLocaleString()}`}
+                {row.this_one ? t`this one` : t`last seen ${new Date(row.seen_at).toLocaleString()}`}
               </span>
             </span>
             {!row.this_one && (
@@ -54,7 +56,7 @@ export function Account() {
                 className="btn btn-ghost touch"
                 onClick={() => end.run(endSitting(row.id))}
               >
-                End
+                <Trans>End</Trans>
               </button>
             )}
           </li>

@@ -1,34 +1,38 @@
+import type { MessageDescriptor } from '@lingui/core'
+import { msg, t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
+import { type Wording, worded } from '../../app/language'
 import { Dialog } from '../../ui/Dialog'
 
-const KEYS: readonly [string, string][] = [
-  ['1 – 9', 'go to a stage'],
-  ['n', 'what comes next'],
-  ['r', 'a new reading'],
-  ['Space', 'step done'],
-  ['u', 'undo'],
-  ['t', 'the tray, at Open and Close'],
-  ['c', 'count this step: digits answer'],
-  ['/', 'find a job'],
-  ['← →', 'walk along the draft line, when it has the focus'],
-  ['Esc', 'back one'],
-  ['?', 'this list'],
+const KEYS: readonly [Wording, MessageDescriptor][] = [
+  ['1 – 9', msg`go to a stage`],
+  ['n', msg`what comes next`],
+  ['r', msg`a new reading`],
+  [msg`Space`, msg`step done`],
+  ['u', msg`undo`],
+  ['t', msg`the tray, at Open and Close`],
+  ['c', msg`count this step: digits answer`],
+  ['/', msg`find a job`],
+  ['← →', msg`walk along the draft line, when it has the focus`],
+  [msg`Esc`, msg`back one`],
+  ['?', msg`this list`],
 ]
 
 export function KeysDialog({ onClose }: { onClose: () => void }) {
   return (
-    <Dialog title="Keys" onClose={onClose}>
+    <Dialog title={t`Keys`} onClose={onClose}>
       <dl className="grid grid-cols-[6rem_1fr] gap-y-2">
         {KEYS.map(([key, does]) => (
-          <div key={key} className="contents">
+          <div key={worded(key)} className="contents">
             <dt>
-              <kbd className="border-base-300 rounded-md border px-2 py-0.5">{key}</kbd>
+              <kbd className="border-base-300 rounded-md border px-2 py-0.5">{worded(key)}</kbd>
             </dt>
-            <dd>{does}</dd>
+            <dd>{worded(does)}</dd>
           </div>
         ))}
       </dl>
       <p className="text-soft mt-4 text-sm">
-        Single keys sleep while you type. They can be turned off under your initials.
+        <Trans>Single keys sleep while you type. They can be turned off under your initials.</Trans>
       </p>
     </Dialog>
   )

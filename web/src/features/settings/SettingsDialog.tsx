@@ -1,19 +1,23 @@
+import type { MessageDescriptor } from '@lingui/core'
+import { msg, t } from '@lingui/core/macro'
+import { Plural, Trans } from '@lingui/react/macro'
 import { useState, useSyncExternalStore } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { sentence } from '../../api/client'
 import { outbox, signOut, useHabits } from '../../api/queries'
 import type { Habits } from '../../api/types'
-import { useSignedIn } from '../../app/signedIn'
+import { type Wording, worded } from '../../app/language'
+import { textOf, useSignedIn } from '../../app/signedIn'
 import { Dialog } from '../../ui/Dialog'
 import { Account } from './Account'
 import { Workshops } from './Workshops'
 
 type ChoiceKey = 'flow' | 'pressure' | 'temperature' | 'length' | 'theme'
 
-const CHOICES: { key: ChoiceKey; title: string; options: readonly [string, string][] }[] = [
+const CHOICES: { key: ChoiceKey; title: MessageDescriptor; options: readonly [string, Wording][] }[] = [
   {
     key: 'flow',
-    title: 'Flow',
+    title: msg`Flow`,
     options: [
       ['cfm', 'cfm'],
       ['L/s', 'L/s'],
@@ -22,7 +26,7 @@ const CHOICES: { key: ChoiceKey; title: string; options: readonly [string, strin
   },
   {
     key: 'pressure',
-    title: 'Pressure',
+    title: msg`Pressure`,
     options: [
       ['inH2O', 'inH2O'],
       ['Pa', 'Pa'],
@@ -32,7 +36,7 @@ const CHOICES: { key: ChoiceKey; title: string; options: readonly [string, strin
   },
   {
     key: 'temperature',
-    title: 'Temperature',
+    title: msg`Temperature`,
     options: [
       ['degF', '°F'],
       ['degC', '°C'],
@@ -40,7 +44,7 @@ const CHOICES: { key: ChoiceKey; title: string; options: readonly [string, strin
   },
   {
     key: 'length',
-    title: 'Length',
+    title: msg`Length`,
     options: [
       ['in', 'in'],
       ['mm', 'mm'],
@@ -48,11 +52,11 @@ const CHOICES: { key: ChoiceKey; title: string; options: readonly [string, strin
   },
   {
     key: 'theme',
-    title: 'Look',
+    title: msg`Look`,
     options: [
-      ['system', 'as the device'],
-      ['linen', 'linen'],
-      ['cellar', 'cellar'],
+      ['system', msg`as the device`],
+      ['linen', msg`linen`],
+      ['cellar', msg`cellar`],
     ],
   },
 ]
@@ -61,17 +65,18 @@ export function SettingsDialog({ onClose, onKeys }: { onClose: () => void; onKey
   const { me, vocabulary } = useSignedIn()
   const carries = me.habits.carries ?? vocabulary.instruments.map(({ code }) => code)
   const habits = useHabits()
+  const qualified = me.qualifications.map((code) => textOf(vocabulary.qualifications, code)).join(', ')
   const [failed, setFailed] = useState<string | null>(null)
   const set = (change: Partial<Habits>) => habits.mutate({ ...me.habits, ...change })
   return (
     <Dialog title={me.name} onClose={onClose}>
       <p className="text-soft">
-        {me.workshop} · {me.role}
-        {me.qualifications.length > 0 && ` · qualified: ${me.qualifications.join(', ')}`}
+        {me.workshop} · {textOf(vocabulary.roles, me.role)}
+        {qualified && t` · qualified: ${qualified}`}
       </p>
       {CHOICES.map(({ key, title, options }) => (
         <fieldset key={key} className="mt-3">
-          <legend className="text-sm font-bold">{title}</legend>
+          <legend className="text-sm font-bold">{worded(title)}</legend>
           <div className="mt-1 flex flex-wrap gap-2">
             {options.map(([value, text]) => (
               <button
@@ -81,14 +86,16 @@ export function SettingsDialog({ onClose, onKeys }: { onClose: () => void; onKey
                 aria-pressed={me.habits[key] === value}
                 onClick={() => set({ [key]: value })}
               >
-                {text}
+                {worded(text)}
               </button>
             ))}
           </div>
         </fieldset>
       ))}
       <fieldset className="mt-3">
-        <legend className="text-sm font-bold">What I carry: checks without it are not offered</legend>
+        <legend className="text-sm font-bold">
+          <Trans>What I carry: checks without it are not offered</Trans>
+        </legend>
         <div className="mt-1 flex flex-wrap gap-2">
           {vocabulary.instruments.map(({ code, text }) => (
             <button
@@ -104,7 +111,7 @@ export function SettingsDialog({ onClose, onKeys }: { onClose: () => void; onKey
                 })
               }
             >
-              {text}
+              {worded(text)}
             </button>
           ))}
         </div>
@@ -116,7 +123,7 @@ export function SettingsDialog({ onClose, onKeys }: { onClose: () => void; onKey
           aria-pressed={me.habits.left_handed}
           onClick={() => set({ left_handed: !me.habits.left_handed })}
         >
-          left hand
+          <Trans>left hand</Trans>
         </button>
         <button
           type="button"
@@ -124,10 +131,10 @@ export function SettingsDialog({ onClose, onKeys }: { onClose: () => void; onKey
           aria-pressed={me.habits.single_keys}
           onClick={() => set({ single_keys: !me.habits.single_keys })}
         >
-          single keys
+          <Trans>single keys</Trans>
         </button>
         <button type="button" className="chip" onClick={onKeys}>
-          all keys
+          <Trans>all keys</Trans>
         </button>
       </div>
       {(habits.isError || failed) && (
@@ -139,11 +146,11 @@ export function SettingsDialog({ onClose, onKeys }: { onClose: () => void; onKey
       <Workshops onChosen={onClose} />
       <p className="mt-2">
         <Link to="/people" className="touch inline-flex items-center underline" onClick={onClose}>
-          People of the workshop
+          <Trans>People of the workshop</Trans>
         </Link>{' '}
         ·{' '}
         <Link to="/layouts" className="touch inline-flex items-center underline" onClick={onClose}>
-          Layouts
+          <Trans>Layouts</Trans>
         </Link>
       </p>
       <SignOut onFailed={setFailed} />
@@ -169,21 +176,23 @@ function SignOut({ onFailed }: { onFailed: (why: string) => void }) {
         className="btn btn-outline touch mt-5"
         onClick={() => (unsent > 0 ? setAsked(true) : leave())}
       >
-        Sign out
+        <Trans>Sign out</Trans>
       </button>
     )
   return (
     <div role="alert" className="border-error mt-5 rounded-xl border-2 p-3">
       <p className="font-bold">
-        {unsent} {unsent === 1 ? 'entry is' : 'entries are'} not sent yet.
+        <Plural value={unsent} one="# entry is not sent yet." other="# entries are not sent yet." />
       </p>
-      <p>They stay on this device and go up only when you sign in here again.</p>
+      <p>
+        <Trans>They stay on this device and go up only when you sign in here again.</Trans>
+      </p>
       <div className="mt-2 flex gap-2">
         <button type="button" className="btn btn-primary touch" onClick={() => setAsked(false)}>
-          Stay
+          <Trans>Stay</Trans>
         </button>
         <button type="button" className="btn btn-outline touch" onClick={leave}>
-          Sign out all the same
+          <Trans>Sign out all the same</Trans>
         </button>
       </div>
     </div>

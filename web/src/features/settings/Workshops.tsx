@@ -1,3 +1,4 @@
+import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { endMembership } from '../../api/people'
@@ -24,31 +25,37 @@ export function Workshops({ onChosen }: { onChosen: () => void }) {
   }
   return (
     <details className="mt-4">
-      <summary className="touch flex cursor-pointer items-center font-bold">Workshop: {me.workshop}</summary>
+      <summary className="touch flex cursor-pointer items-center font-bold">
+        <Trans>Workshop: {me.workshop}</Trans>
+      </summary>
       <ul className="grid gap-2">
         {me.workshops
           .filter((row) => row.id !== me.workshop_id)
           .map((row) => (
             <li key={row.id}>
               <button type="button" className="btn btn-outline touch" onClick={() => run(choose(row.id))}>
-                Go on in {row.name}, as {row.role}
+                <Trans>
+                  Go on in {row.name}, as {row.role}
+                </Trans>
               </button>
             </li>
           ))}
         <li>
           <button type="button" className="btn btn-ghost touch" onClick={() => setLeaving(true)}>
-            Leave {me.workshop}
+            <Trans>Leave {me.workshop}</Trans>
           </button>
         </li>
       </ul>
       {leaving && (
         <div role="alert" className="border-error mt-2 rounded-xl border-2 p-3">
           <p>
-            Its jobs are no longer yours to see. What you did stays under your name; a lead can ask you in
-            again.
+            <Trans>
+              Its jobs are no longer yours to see. What you did stays under your name; a lead can ask you in
+              again.
+            </Trans>
           </p>
           <button type="button" className="btn btn-outline touch mt-2" onClick={() => run(leave())}>
-            Leave {me.workshop}
+            <Trans>Leave {me.workshop}</Trans>
           </button>
         </div>
       )}

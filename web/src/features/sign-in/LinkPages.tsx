@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { type ReactNode, useEffect, useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { sentence } from '../../api/client'
@@ -9,7 +11,7 @@ import { Told, useAct } from '../../ui/useAct'
 
 function Door({ title, children }: { title: string; children: ReactNode }) {
   useEffect(() => {
-    document.title = `${title} · Warm Draft`
+    document.title = t`${title} · Warm Draft`
   }, [title])
   return (
     <main className="grid min-h-dvh place-items-center p-4">
@@ -29,7 +31,7 @@ export function LostPasswordPage() {
     <Door title="Password lost">
       {done ? (
         <p role="status" className="mt-3">
-          If {email} is known here, a mail is on its way. Its link is good for a day.
+          <Trans>If {email} is known here, a mail is on its way. Its link is good for a day.</Trans>
         </p>
       ) : (
         <form
@@ -42,13 +44,13 @@ export function LostPasswordPage() {
           <EmailField autoComplete="username" value={email} onChange={setEmail} />
           <Told trouble={trouble} />
           <button type="submit" className="btn btn-primary touch w-full">
-            Mail me a way in
+            <Trans>Mail me a way in</Trans>
           </button>
         </form>
       )}
       <p className="mt-4">
         <Link className="touch inline-flex items-center underline" to="/sign-in">
-          To the sign-in
+          <Trans>To the sign-in</Trans>
         </Link>
       </p>
     </Door>
@@ -60,13 +62,15 @@ export function NewPasswordPage() {
   const [fresh, setFresh] = useState('')
   const { done, trouble, run } = useAct()
   return (
-    <Door title="A new password">
+    <Door title={t`A new password`}>
       {done ? (
         <p role="status" className="mt-3">
-          It is set, and every other sign-in has ended.{' '}
-          <Link className="underline" to="/sign-in">
-            Sign in
-          </Link>
+          <Trans>
+            It is set, and every other sign-in has ended.{' '}
+            <Link className="underline" to="/sign-in">
+              Sign in
+            </Link>
+          </Trans>
         </p>
       ) : (
         <form
@@ -76,10 +80,10 @@ export function NewPasswordPage() {
             run(newPassword(key, token, fresh))
           }}
         >
-          <PasswordField title="New password, ten characters or more" value={fresh} onChange={setFresh} />
+          <PasswordField title={t`New password, ten characters or more`} value={fresh} onChange={setFresh} />
           <Told trouble={trouble} />
           <button type="submit" className="btn btn-primary touch w-full">
-            Set it
+            <Trans>Set it</Trans>
           </button>
         </form>
       )}
@@ -100,11 +104,24 @@ export function JoinPage() {
   useEffect(() => {
     lookAtInvitation(token).then(setAsked, (error: unknown) => setBroken(sentence(error)))
   }, [token])
-  if (!asked) return <Door title="Invitation">{broken ? <Told trouble={broken} /> : <p>Looking …</p>}</Door>
+  if (!asked)
+    return (
+      <Door title={t`Invitation`}>
+        {broken ? (
+          <Told trouble={broken} />
+        ) : (
+          <p>
+            <Trans>Looking …</Trans>
+          </p>
+        )}
+      </Door>
+    )
   return (
-    <Door title={`Join ${asked.workshop}`}>
+    <Door title={t`Join ${asked.workshop}`}>
       <p className="mt-2">
-        {asked.by} asks {asked.email} in, as {asked.role}.
+        <Trans>
+          {asked.by} asks {asked.email} in, as {asked.role}.
+        </Trans>
       </p>
       <form
         className="mt-3 grid gap-3"
@@ -115,7 +132,7 @@ export function JoinPage() {
       >
         {!asked.known && (
           <Field
-            title="Your name"
+            title={t`Your name`}
             required
             autoComplete="name"
             maxLength={120}
@@ -124,14 +141,14 @@ export function JoinPage() {
           />
         )}
         <PasswordField
-          title={asked.known ? 'The password of your account' : 'A password, ten characters or more'}
+          title={asked.known ? t`The password of your account` : t`A password, ten characters or more`}
           fresh={!asked.known}
           value={password}
           onChange={setPassword}
         />
         <Told trouble={trouble} />
         <button type="submit" className="btn btn-primary touch w-full">
-          Join
+          <Trans>Join</Trans>
         </button>
       </form>
     </Door>

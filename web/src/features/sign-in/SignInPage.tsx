@@ -1,3 +1,4 @@
+import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { sentence } from '../../api/client'
@@ -18,8 +19,12 @@ export function SignInPage() {
         }}
       >
         <img src="/mark.svg" alt="" width="44" height="44" />
-        <h1 className="text-2xl font-bold">Warm Draft</h1>
-        <p className="text-soft mt-1">Where the air is held up, and the proof that it moves again.</p>
+        <h1 className="text-2xl font-bold">
+          <Trans>Warm Draft</Trans>
+        </h1>
+        <p className="text-soft mt-1">
+          <Trans>Where the air is held up, and the proof that it moves again.</Trans>
+        </p>
         <div className="mt-5 grid gap-3">
           <EmailField autoComplete="username" autoFocus value={email} onChange={setEmail} />
           <PasswordField title="Password" fresh={false} value={password} onChange={setPassword} />
@@ -28,11 +33,11 @@ export function SignInPage() {
           {signIn.isError && sentence(signIn.error)}
         </p>
         <button type="submit" className="btn btn-primary h-[54px] w-full text-lg" disabled={signIn.isPending}>
-          Sign in
+          <Trans>Sign in</Trans>
         </button>
         <p className="mt-3 text-center">
           <Link className="touch inline-flex items-center underline" to="/lost-password">
-            Password lost
+            <Trans>Password lost</Trans>
           </Link>
         </p>
       </form>

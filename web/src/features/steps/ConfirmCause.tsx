@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useRef, useState } from 'react'
 import type { Job } from '../../api/types'
 import { chooseCause } from '../../api/writes'
@@ -40,12 +42,18 @@ export function ConfirmCause({ job }: { job: Job }) {
         void confirm()
       }}
     >
-      <h2 className="text-xl font-bold">What was it?</h2>
-      <p className="text-soft">What you found with your own eyes: it teaches the next verdicts.</p>
+      <h2 className="text-xl font-bold">
+        <Trans>What was it?</Trans>
+      </h2>
+      <p className="text-soft">
+        <Trans>What you found with your own eyes: it teaches the next verdicts.</Trans>
+      </p>
       {!may && <p className="mt-1">{me.may_not.confirm_a_cause}</p>}
       {proposed && !job.confirmed_cause && (
         <p className="mt-1">
-          <b>{proposed.by}</b> takes it to have been: <b>{proposed.text}</b>
+          <Trans>
+            <b>{proposed.by}</b> takes it to have been: <b>{proposed.text}</b>
+          </Trans>
         </p>
       )}
       <div className="mt-2 flex flex-wrap gap-2">
@@ -61,13 +69,17 @@ export function ConfirmCause({ job }: { job: Job }) {
           </button>
         ))}
         <label>
-          <span className="sr-only">Something else</span>
+          <span className="sr-only">
+            <Trans>Something else</Trans>
+          </span>
           <select
             className="field max-w-60"
             value={likely.includes(fault) ? '' : fault}
             onChange={(event) => event.target.value && setFault(event.target.value)}
           >
-            <option value="">something else …</option>
+            <option value="">
+              <Trans>something else …</Trans>
+            </option>
             {vocabulary.faults.map((entry) => (
               <option key={entry.code} value={entry.code}>
                 {entry.text}
@@ -87,11 +99,13 @@ export function ConfirmCause({ job }: { job: Job }) {
         className="btn btn-neutral mt-3 h-auto min-h-[54px] text-lg"
         disabled={!fault}
       >
-        {may ? 'It was' : 'Propose'}: {textOf(vocabulary.faults, fault).toLowerCase()}
+        {may ? t`It was` : t`Propose`}: {textOf(vocabulary.faults, fault).toLowerCase()}
       </button>
       {job.confirmed_cause && (
         <p className="text-success mt-2 font-bold">
-          ✓ {job.confirmed_cause.text}, said {job.confirmed_cause.by}
+          <Trans>
+            ✓ {job.confirmed_cause.text}, said {job.confirmed_cause.by}
+          </Trans>
         </p>
       )}
     </form>

@@ -1,12 +1,13 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import type { Job, Step } from '../../api/types'
 import { markStep } from '../../api/writes'
+import { textOf, useSignedIn } from '../../app/signedIn'
 import { AskWhy } from '../../ui/AskWhy'
 import { Key } from '../../ui/Key'
 import { currentStep, stepDone, stepNotPossible } from '../jobs/useNext'
 import { PhotoButton, Photos } from '../photos/Photos'
-
-const QUALIFIED: Record<string, string> = { live: 'live work', gas: 'gas work' }
 
 /** Steps in order: the current one large, with its cautions where the hands are; the others a quiet list. */
 export function StepsPanel({
@@ -31,8 +32,8 @@ export function StepsPanel({
       <div className="flex flex-wrap items-baseline justify-between gap-x-4">
         <h2 className="text-xl font-bold">{title}</h2>
         <p className="text-soft text-sm">
-          {marks.size > 0 && `${steps.filter((step) => marks.has(step.id)).length} of ${steps.length}`}
-          {minutes > 0 && ` · about ${Math.round(minutes)} min in all (our estimate)`}
+          {marks.size > 0 && t`${steps.filter((step) => marks.has(step.id)).length} of ${steps.length}`}
+          {minutes > 0 && t` · about ${Math.round(minutes)} min in all (our estimate)`}
         </p>
       </div>
       {current ? (
@@ -44,7 +45,9 @@ export function StepsPanel({
           onCannot={(why) => void cannot(current, why)}
         />
       ) : (
-        <p className="text-success mt-3 text-lg font-bold">✓ All of it is done.</p>
+        <p className="text-success mt-3 text-lg font-bold">
+          <Trans>✓ All of it is done.</Trans>
+        </p>
       )}
       {trouble && (
         <p role="alert" className="text-error mt-2">
@@ -65,18 +68,20 @@ export function StepsPanel({
               <span className={`flex-1 ${mark ? 'text-soft' : ''} ${step === current ? 'font-bold' : ''}`}>
                 {step.does}
                 {mark?.state === 'not_possible' && (
-                  <span className="block text-sm">can't be done here: {mark.why}</span>
+                  <span className="block text-sm">
+                    <Trans>can't be done here: {mark.why}</Trans>
+                  </span>
                 )}
-                <span className="sr-only">{mark ? ', settled' : ''}</span>
+                <span className="sr-only">{mark ? t`, settled` : ''}</span>
               </span>
               {mark && (
                 <button
                   type="button"
                   className="btn btn-ghost touch"
-                  aria-label={`Undo: ${step.does}`}
+                  aria-label={t`Undo: ${step.does}`}
                   onClick={() => void markStep(job.id, { step: step.id, state: 'undone', why: '' })}
                 >
-                  Undo
+                  <Trans>Undo</Trans>
                 </button>
               )}
             </li>
@@ -108,6 +113,7 @@ function CurrentStep({
   onCannot: (why: string) => void
 }) {
   const [asking, setAsking] = useState(false)
+  const { qualifications } = useSignedIn().vocabulary
   return (
     <div className="bg-[var(--wash)] mt-3 rounded-xl p-4">
       <p className="text-2xl leading-snug font-bold">{step.does}</p>
@@ -126,12 +132,14 @@ function CurrentStep({
       ))}
       {step.qualified && (
         <p className="mt-2 text-sm">
-          This is {QUALIFIED[step.qualified]}: only marked done by someone qualified for it.
+          <Trans>
+            This is {textOf(qualifications, step.qualified)}: only marked done by someone qualified for it.
+          </Trans>
         </p>
       )}
       <div className="mt-3 flex flex-wrap gap-2">
         <button type="button" className="btn btn-neutral touch h-[54px] px-6 text-lg" onClick={onDone}>
-          Done <Key>Space</Key>
+          <Trans>Done</Trans> <Key>{t`Space`}</Key>
         </button>
         <button
           type="button"
@@ -139,12 +147,12 @@ function CurrentStep({
           aria-expanded={asking}
           onClick={() => setAsking(!asking)}
         >
-          Can't do this here
+          <Trans>Can't do this here</Trans>
         </button>
         <PhotoButton job={job} step={step.id} />
       </div>
       <Photos job={job} step={step.id} />
-      {asking && <AskWhy ask="Why not?" says="Go on without it" focus onSay={onCannot} />}
+      {asking && <AskWhy ask={t`Why not?`} says={t`Go on without it`} focus onSay={onCannot} />}
     </div>
   )
 }

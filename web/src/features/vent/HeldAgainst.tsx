@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import { useCodeProfiles } from '../../api/queries'
 import { newId } from '../../api/uuid'
@@ -32,7 +34,7 @@ export function HeldAgainst({ job, unit, value, onChange }: Props) {
     ...vocabulary.code_profiles.map((profile): [string, string] => [profile.code, profile.text]),
     ...own.map((row): [string, string] => [OWN + row.id, row.profile.title]),
     ...(title && !current ? [[OWN, title] as [string, string]] : []),
-    ...(may ? [[ADD, '+ own figures'] as [string, string]] : []),
+    ...(may ? [[ADD, t`+ own figures`] as [string, string]] : []),
   ]
   const pick = (code: string) => {
     if (code === ADD) setEditing({ id: newId(), profile: blank(unit) })
@@ -42,14 +44,14 @@ export function HeldAgainst({ job, unit, value, onChange }: Props) {
   return (
     <>
       <Choice
-        title="Held against"
+        title={t`Held against`}
         options={options}
         value={title ? OWN + (current?.id ?? '') : String(value ?? vocabulary.code_profiles[0]?.code ?? '')}
         onChange={pick}
       />
       {may && current && (
         <button type="button" className="btn btn-ghost touch -ml-3" onClick={() => setEditing(current)}>
-          Change these figures
+          <Trans>Change these figures</Trans>
         </button>
       )}
       {editing && (
@@ -126,7 +128,7 @@ function ProfileDialog({
     setTrouble(await onKeep(profile, removed))
   }
   return (
-    <Dialog title="Own figures for a run" onClose={onClose}>
+    <Dialog title={t`Own figures for a run`} onClose={onClose}>
       <form
         className="grid gap-3"
         onSubmit={(event) => {
@@ -134,10 +136,12 @@ function ProfileDialog({
           void keep(false)
         }}
       >
-        <p className="text-soft">From the maker's sheet, or the code in force where you work.</p>
-        <Field title="Name" required maxLength={80} value={title} onChange={setTitle} />
+        <p className="text-soft">
+          <Trans>From the maker's sheet, or the code in force where you work.</Trans>
+        </p>
+        <Field title={t`Name`} required maxLength={80} value={title} onChange={setTitle} />
         <Field
-          title="Where the figures are from"
+          title={t`Where the figures are from`}
           required
           maxLength={200}
           value={source}
@@ -145,14 +149,14 @@ function ProfileDialog({
         />
         <div className="grid grid-cols-2 gap-3">
           <Field
-            title={`Longest straight run, ${unit}`}
+            title={t`Longest straight run, ${unit}`}
             required
             inputMode="decimal"
             value={longest}
             onChange={setLongest}
           />
           <Field
-            title={`Bore, ${first.bore.unit}`}
+            title={t`Bore, ${first.bore.unit}`}
             required
             inputMode="decimal"
             value={bore}
@@ -160,7 +164,9 @@ function ProfileDialog({
           />
         </div>
         <fieldset>
-          <legend className="font-bold">What a bend takes off it, {unit}</legend>
+          <legend className="font-bold">
+            <Trans>What a bend takes off it, {unit}</Trans>
+          </legend>
           <div className="mt-1 grid grid-cols-2 gap-3">
             {BENDS.map((bend, i) => (
               <Field
@@ -173,7 +179,9 @@ function ProfileDialog({
               />
             ))}
           </div>
-          <p className="text-soft text-sm">Smooth bends left empty count as mitred.</p>
+          <p className="text-soft text-sm">
+            <Trans>Smooth bends left empty count as mitred.</Trans>
+          </p>
         </fieldset>
         {trouble && (
           <p role="alert" className="text-error">
@@ -182,11 +190,11 @@ function ProfileDialog({
         )}
         <div className="flex gap-2">
           <button type="submit" className="btn btn-primary touch">
-            Keep for the workshop
+            <Trans>Keep for the workshop</Trans>
           </button>
           {known && (
             <button type="button" className="btn btn-ghost touch" onClick={() => void keep(true)}>
-              Remove from the list
+              <Trans>Remove from the list</Trans>
             </button>
           )}
         </div>

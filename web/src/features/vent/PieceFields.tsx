@@ -1,13 +1,16 @@
+import type { MessageDescriptor } from '@lingui/core'
+import { msg, t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { Choice } from '../../ui/Choice'
 import { asNumber } from '../../ui/numbers'
 import type { Piece, Turn } from './run'
 
-export const PIECE_NAMES: Record<Piece['piece'], string> = {
-  straight: 'Straight',
-  elbow: 'Bend',
-  flexible: 'Flexible',
-  pinch: 'Pinch',
-  hood: 'Hood',
+export const PIECE_NAMES: Record<Piece['piece'], MessageDescriptor> = {
+  straight: msg`Straight`,
+  elbow: msg`Bend`,
+  flexible: msg`Flexible`,
+  pinch: msg`Pinch`,
+  hood: msg`Hood`,
 }
 
 type Props = {
@@ -25,7 +28,7 @@ export function PieceFields({ piece, unit, onChange, onRemove, onMove }: Props) 
     <div className="grid gap-2 pb-3 pl-7">
       {piece.length && (
         <Stepper
-          title={`Length, ${piece.length.unit}`}
+          title={t`Length, ${piece.length.unit}`}
           value={piece.length.value}
           step={piece.length.unit === 'ft' ? 1 : 0.25}
           least={0.1}
@@ -34,11 +37,11 @@ export function PieceFields({ piece, unit, onChange, onRemove, onMove }: Props) 
       )}
       {piece.piece === 'straight' && (
         <Choice
-          title="Material"
+          title={t`Material`}
           options={[
             ['galvanised', 'galvanised'],
             ['aluminium', 'aluminium'],
-            ['smooth', 'smooth plastic'],
+            ['smooth', t`smooth plastic`],
           ]}
           value={piece.material ?? 'galvanised'}
           onChange={(material) => set({ material })}
@@ -47,7 +50,7 @@ export function PieceFields({ piece, unit, onChange, onRemove, onMove }: Props) 
       {piece.piece === 'elbow' && (
         <>
           <Choice
-            title="Angle"
+            title={t`Angle`}
             options={[
               ['45', '45°'],
               ['90', '90°'],
@@ -56,7 +59,7 @@ export function PieceFields({ piece, unit, onChange, onRemove, onMove }: Props) 
             onChange={(angle) => set({ angle: Number(angle) })}
           />
           <Choice
-            title="Kind"
+            title={t`Kind`}
             options={[
               ['mitred', 'mitred'],
               ['4', 'smooth, 4 in'],
@@ -77,7 +80,7 @@ export function PieceFields({ piece, unit, onChange, onRemove, onMove }: Props) 
             }
           />
           <Choice
-            title="It turns"
+            title={t`It turns`}
             options={[
               ['left', 'left'],
               ['right', 'right'],
@@ -91,7 +94,7 @@ export function PieceFields({ piece, unit, onChange, onRemove, onMove }: Props) 
       )}
       {piece.piece === 'flexible' && (
         <Stepper
-          title="Hangs shorter than pulled straight by, %"
+          title={t`Hangs shorter than pulled straight by, %`}
           value={Math.round((piece.compression ?? 0) * 100)}
           step={5}
           least={0}
@@ -101,7 +104,7 @@ export function PieceFields({ piece, unit, onChange, onRemove, onMove }: Props) 
       )}
       {piece.piece === 'pinch' && (
         <Stepper
-          title="Open area left, %"
+          title={t`Open area left, %`}
           value={Math.round((piece.open_share ?? 0.5) * 100)}
           step={5}
           least={1}
@@ -111,10 +114,10 @@ export function PieceFields({ piece, unit, onChange, onRemove, onMove }: Props) 
       )}
       {piece.piece === 'hood' && (
         <Choice
-          title="End"
+          title={t`End`}
           options={[
-            ['flap', 'hood with a flap'],
-            ['open', 'open end'],
+            ['flap', t`hood with a flap`],
+            ['open', t`open end`],
           ]}
           value={piece.style ?? 'flap'}
           onChange={(style) => set({ style })}
@@ -122,13 +125,13 @@ export function PieceFields({ piece, unit, onChange, onRemove, onMove }: Props) 
       )}
       <div className="flex flex-wrap gap-2">
         <button type="button" className="btn btn-ghost touch" onClick={() => onMove(-1)}>
-          ↑ Earlier
+          <Trans>↑ Earlier</Trans>
         </button>
         <button type="button" className="btn btn-ghost touch" onClick={() => onMove(1)}>
-          ↓ Later
+          <Trans>↓ Later</Trans>
         </button>
         <button type="button" className="btn btn-ghost touch" onClick={onRemove}>
-          Remove
+          <Trans>Remove</Trans>
         </button>
       </div>
     </div>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { type Piece, toScale, views, walk } from './run'
 
 const WIDTH = 300
@@ -11,8 +12,8 @@ export function RunDrawing({ pieces, picked }: { pieces: Piece[]; picked: number
     <div className="grid gap-2 sm:grid-cols-2">
       {(
         [
-          ['From above', both.plan],
-          ['From the side', both.side],
+          [t`From above`, both.plan],
+          [t`From the side`, both.side],
         ] as const
       ).map(([title, flat]) => {
         const place = toScale(flat, WIDTH, HEIGHT)
@@ -23,7 +24,7 @@ export function RunDrawing({ pieces, picked }: { pieces: Piece[]; picked: number
               viewBox={`-14 -14 ${WIDTH + 28} ${HEIGHT + 28}`}
               className="bg-base-200 h-auto w-full rounded-lg"
               role="img"
-              aria-label={`${title}: ${pieces.length} pieces, to scale`}
+              aria-label={t`${title}: ${pieces.length} pieces, to scale`}
             >
               {pieces.map((piece, i) => {
                 const from = place(flat[i] ?? { x: 0, y: 0 })

@@ -1,6 +1,9 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
 import { useEffect, useRef, useState } from 'react'
 import type { Job, Q } from '../../api/types'
 import { drawRun } from '../../api/writes'
+import { worded } from '../../app/language'
 import { useSignedIn } from '../../app/signedIn'
 import { shown, unitFor, wayUnit } from '../../ui/numbers'
 import { HeldAgainst } from './HeldAgainst'
@@ -54,9 +57,11 @@ export function RunEditor({ job }: { job: Job }) {
   const length = (q: Q) => shown(q, way)
   return (
     <div>
-      <h2 className="text-xl font-bold">The vent run</h2>
+      <h2 className="text-xl font-bold">
+        <Trans>The vent run</Trans>
+      </h2>
       <p className="text-soft">
-        From the wall behind the machine to the hood; the transition is not part of it.
+        <Trans>From the wall behind the machine to the hood; the transition is not part of it.</Trans>
       </p>
       {draft.pieces.length > 0 && (
         <div className="mt-2">
@@ -74,7 +79,7 @@ export function RunEditor({ job }: { job: Job }) {
               onClick={() => setPicked(picked === i ? null : i)}
             >
               <span className="text-soft w-5">{i + 1}</span>
-              <span className="flex-1">{PIECE_NAMES[piece.piece]}</span>
+              <span className="flex-1">{worded(PIECE_NAMES[piece.piece])}</span>
               <span className="font-bold">
                 {run?.pieces[i] ? shown(run.pieces[i].pressure_drop, pressure) : '…'}
               </span>
@@ -101,16 +106,16 @@ export function RunEditor({ job }: { job: Job }) {
           </li>
         ))}
       </ol>
-      <div className="mt-3 flex flex-wrap gap-2" role="group" aria-label="Add a piece">
+      <div className="mt-3 flex flex-wrap gap-2" role="group" aria-label={t`Add a piece`}>
         {(Object.keys(PIECE_NAMES) as Piece['piece'][]).map((kind) => (
           <button key={kind} type="button" className="chip" onClick={() => add(kind)}>
-            + {PIECE_NAMES[kind].toLowerCase()}
+            + {worded(PIECE_NAMES[kind]).toLowerCase()}
           </button>
         ))}
       </div>
       {draft.pieces.length === 0 && (
         <p className="mt-2">
-          Nothing drawn: the verdict goes by a usual run. Add the pieces in the air's order.
+          <Trans>Nothing drawn: the verdict goes by a usual run. Add the pieces in the air's order.</Trans>
         </p>
       )}
       {trouble && (
@@ -119,10 +124,12 @@ export function RunEditor({ job }: { job: Job }) {
         </p>
       )}
       {run && (
-        <section className="mt-4" aria-label="What it loses and breaks">
+        <section className="mt-4" aria-label={t`What it loses and breaks`}>
           <p className={`text-lg font-bold ${run.within_allowance ? '' : 'text-error'}`}>
-            {length(run.length)} of {length(run.allowed_length)} allowed
-            {run.within_allowance ? '' : ': too long'} · {shown(run.pressure_drop, pressure)} lost
+            <Trans>
+              {length(run.length)} of {length(run.allowed_length)} allowed
+              {run.within_allowance ? '' : t`: too long`} · {shown(run.pressure_drop, pressure)} lost
+            </Trans>
           </p>
           <ul className="mt-1 grid gap-1">
             {run.warnings.map((warning) => (
