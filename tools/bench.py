@@ -8,8 +8,8 @@ from __future__ import annotations
 
 import json
 import os
-import statistics
 import re
+import statistics
 import subprocess
 import sys
 import tempfile

@@ -156,6 +156,7 @@ class LayoutSeen(Schema):
     title: str
     maker: str
     probability: float
+    in_question: bool
 
 
 class AnswerOut(Schema):
@@ -197,7 +198,8 @@ def which_layout(request: HttpRequest) -> Any:
     titled = {name: layout(name, language=language) for name, _ in found.layouts}
     return {
         "layouts": [
-            {"name": name, "title": titled[name].title, "maker": titled[name].maker, "probability": probability}
+            {"name": name, "title": titled[name].title, "maker": titled[name].maker, "probability": probability,
+             "in_question": name in found.in_question}
             for name, probability in found.layouts
         ],
         "next": found.next

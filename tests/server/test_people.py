@@ -85,7 +85,7 @@ def test_hand_over_without_a_cause_only_by_a_lead_with_a_reason():
     assert lead.put(f"/jobs/{job}/record/{uuid.uuid4()}", {"at": AT}).json()["code"] == "cause_not_confirmed"
     answer = lead.put(f"/jobs/{job}/record/{uuid.uuid4()}", {"at": AT, "override": "Customer sold the machine."})
     assert answer.status_code == 200 and answer.json()["snapshot"]["override"] == "Customer sold the machine."
-    assert lead.get(f"/jobs/{job}/history").json()[-1]["text"].endswith("cause: Customer sold the machine.")
+    assert lead.get(f"/jobs/{job}/history").json()[-1]["text"].endswith("a reason: Customer sold the machine.")
 
 
 def test_a_trainee_proposes_and_a_technician_sees_it():

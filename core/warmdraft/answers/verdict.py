@@ -12,9 +12,15 @@ from warmdraft.diagnosis import (
     Case,
     HeadlineCode,
     LampState,
+    Suspicion,
     Verdict,
+    Weighs,
+    faults_told,
     headline_of,
     lamps_of,
+    pairs_told,
+    suspicion_of,
+    weighs,
 )
 from warmdraft.diagnosis.draft_line import DraftLine
 from warmdraft.diagnosis.verdict import OperatingPoint
@@ -37,6 +43,7 @@ class LampAnswer:
     """Heat or supply, which have no place in the air's way."""
 
     lamp: Literal["heat", "supply"]
+    name: str
     state: LampState
     text: str
 
@@ -51,10 +58,12 @@ class ZoneAnswer:
 
 @dataclass(slots=True)
 class ElementAnswer:
-    """An element of the airway and the probability that the cause sits in it."""
+    """An element of the airway, the probability that the cause sits in it, and how suspect that makes it."""
 
     element: str
     probability: float
+    suspicion: Suspicion
+    suspicion_text: str
 
 
 @dataclass(slots=True)
@@ -68,7 +77,10 @@ class SeverityAnswer:
 
 @dataclass(slots=True)
 class FaultAnswer:
-    """A fault with its probability, given at most one fault; severity: null where it has none."""
+    """A fault with its probability, given at most one fault; severity: null where it has none.
+
+    told: worth telling of.
+    """
 
     fault: str
     zone: str
@@ -78,6 +90,7 @@ class FaultAnswer:
     text: str
     sure_text: str
     severity_text: str | None
+    told: bool
 
 
 @dataclass(slots=True)
@@ -177,6 +190,8 @@ class ReadingSpeaks:
     ids: list[str]
     towards: str
     nats: float
+    weighs: Weighs
+    text: str
 
 
 @dataclass(slots=True)
@@ -187,6 +202,8 @@ class CheckSpeaks:
     ids: list[str]
     towards: str
     nats: float
+    weighs: Weighs
+    text: str
 
 
 @dataclass(slots=True)
@@ -219,6 +236,7 @@ class VerdictAnswer:
     faults: list[FaultAnswer]
     pair_share: float
     pairs: list[PairAnswer]
+    pairs_told: bool
     inseparable: list[list[str]]
     operating_point: OperatingPointAnswer
     readings: dict[str, ExpectedAnswer]
@@ -240,8 +258,8 @@ def headline_answer(case: Case, verdict: Verdict, words: Words) -> HeadlineAnswe
 def _lamps(case: Case, verdict: Verdict, words: Words) -> list[LampAnswer]:
     lamps = lamps_of(case, verdict)
     return [
-        LampAnswer("heat", lamps.heat, words.heat_lamp(lamps)),
-        LampAnswer("supply", lamps.supply, words.supply_lamp(lamps)),
+        LampAnswer("heat", words.word("lamp_name", "heat"), lamps.heat, words.heat_lamp(lamps)),
+        LampAnswer("supply", words.word("lamp_name", "supply"), lamps.supply, words.supply_lamp(lamps)),
     ]
 
 
@@ -274,24 +292,31 @@ def _draft_line(found: DraftLine) -> DraftLineAnswer:
     )  # fmt: skip
 
 
+def _element(element: str, probability: float, words: Words) -> ElementAnswer:
+    suspicion = suspicion_of(probability)
+    return ElementAnswer(element, probability, suspicion, words.word("suspicion", suspicion))
+
+
 def verdict_answer(case: Case, verdict: Verdict, words: Words) -> VerdictAnswer:
     """A verdict with its words."""
-    airway = case.machine.airway
+    airway, told = case.machine.airway, faults_told(verdict)
     return VerdictAnswer(
         headline=headline_answer(case, verdict, words),
         lamps=_lamps(case, verdict, words),
         zones=[ZoneAnswer(zone, p) for zone, p in verdict.zones],
-        elements=[ElementAnswer(element, p) for element, p in verdict.elements],
+        elements=[_element(element, p, words) for element, p in verdict.elements],
         faults=[
             FaultAnswer(
                 row.fault, row.zone, row.element, row.probability,
                 None if row.severity is None else SeverityAnswer(*row.severity),
                 words.fault(row.fault), words.sure(row.probability), words.severity(row.fault, row.severity, airway),
+                row.fault in told,
             )
             for row in verdict.faults
         ],
         pair_share=verdict.pair_share,
         pairs=[PairAnswer(list(faults), p) for faults, p in verdict.pairs],
+        pairs_told=pairs_told(verdict),
         inseparable=[list(group) for group in verdict.inseparable],
         operating_point=_point(verdict.operating_point),
         readings={
@@ -310,7 +335,9 @@ def verdict_answer(case: Case, verdict: Verdict, words: Words) -> VerdictAnswer:
             for row in verdict.next_checks
         ],
         for_and_against=[
-            (ReadingSpeaks if row.is_reading else CheckSpeaks)(row.evidence, list(row.ids), row.towards, row.nats)
+            (ReadingSpeaks if row.is_reading else CheckSpeaks)(
+                row.evidence, list(row.ids), row.towards, row.nats, weighs(row.nats), words.weight(row.nats)
+            )
             for row in verdict.for_and_against
         ],
         misfits=[

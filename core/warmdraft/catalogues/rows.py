@@ -10,7 +10,7 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validat
 
 from warmdraft.airway import NODES
 from warmdraft.checks import ACCESS, CHECK_FILES, SWAPS
-from warmdraft.diagnosis import HeadlineCode
+from warmdraft.diagnosis import SUSPICIONS, HeadlineCode, Weighs
 from warmdraft.diagnosis.hypotheses import FELT_COLUMN
 from warmdraft.faults import ELEMENT_NAMES, ZONES
 from warmdraft.machine import ELEMENTS
@@ -412,6 +412,10 @@ class CodesTable(Row):
     history: dict[str, Words]
     changed: dict[str, Words]
     source: dict[str, Words]
+    suspicion: Annotated[dict[str, Words], _coded(lambda: SUSPICIONS)]
+    weight: Annotated[dict[str, Words], _coded(lambda: get_args(Weighs))]
+    lamp_name: dict[str, Words]
+    typed: dict[str, Words]
     counted: Annotated[dict[str, Words], _coded(lambda: {state for of in STATES.values() for state in of})]
     from_file: dict[str, Words]
     sure: Bands

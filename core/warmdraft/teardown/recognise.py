@@ -18,6 +18,8 @@ SURE = 0.9
 _TO_ASK = 0.3
 #: The next look has to gain so many bits; below, more looking tells no more (own choice).
 _WORTH_BITS = 0.05
+#: Once something is answered, a layout less probable than this is out of the question (own choice).
+_IN_QUESTION = 0.03
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,13 +36,15 @@ class Question:
 class Recognised:
     """Layouts by probability, the best first; the next question with its bits, None when asking on is not worth it.
 
-    known: the first is sure enough. none_of_them: what was answered fits no layout well.
+    known: the first is sure enough. none_of_them: what was answered fits no layout well. in_question: layouts that what
+    was answered does not rule out.
     """
 
     layouts: tuple[tuple[str, float], ...]
     next: tuple[Question, float] | None
     known: bool
     none_of_them: bool
+    in_question: frozenset[str]
 
 
 def questions(language: str = SOURCE_LANGUAGE) -> dict[str, Question]:
@@ -96,4 +100,5 @@ def recognise(answers: Mapping[str, str], language: str = SOURCE_LANGUAGE) -> Re
     worth = [row for row in gains if row[1] >= _WORTH_BITS]
     known = ranked[0][1] >= SURE
     following = max(worth, key=lambda row: row[1] / (row[0].minutes + _TO_ASK), default=None)
-    return Recognised(ranked, None if known else following, known, against >= 2)
+    left = frozenset(name for name, probability in ranked if not answers or probability >= _IN_QUESTION)
+    return Recognised(ranked, None if known else following, known, against >= 2, left)

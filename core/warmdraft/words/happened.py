@@ -8,7 +8,7 @@ from typing import Any
 
 from warmdraft.checks import checks
 from warmdraft.faults import catalogue
-from warmdraft.teardown import Layout, stage_and_name
+from warmdraft.teardown import Layout, key_of, stage_and_name
 from warmdraft.words.bench import STEP_TABLES, BenchWords
 from warmdraft.words.codes import plain
 
@@ -59,6 +59,7 @@ class HistoryWords(BenchWords):
     def counted(self, after: Facts, layout: Layout | None) -> str:
         """What was counted, or said of it."""
         what, key = str(after.get("what") or ""), str(after.get("key") or "")
+        key = key_of(what, key) if what else key  # what was written before there were codes
         kind, _, rest = key.partition(" ")
         if what == "wire":
             device, dot, terminal = key.partition(" · ")
@@ -96,13 +97,14 @@ class HistoryWords(BenchWords):
         """A fault within a sentence, of whatever release it is."""
         return self.fault_within(name) if name in catalogue() else plain(name)
 
-    @staticmethod
-    def typed(after: Facts) -> str:
+    def typed(self, after: Facts) -> str:
         """A number as it was typed, with its unit."""
         typed, unit = str(after.get("typed") or ""), str(after.get("unit") or "")
         if not typed:
             return f"{after.get('value', '')} {unit}".strip()
-        return plain(typed) if typed.startswith("needle") or not unit or unit in typed else f"{typed} {unit}"
+        if typed in (said := self.texts("codes")["typed"]):
+            return str(said[typed])
+        return typed if not unit or unit in typed else f"{typed} {unit}"
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from warmdraft.airway import reading_dimensions
-from warmdraft.diagnosis import Headline, Lamps, Verdict
+from warmdraft.diagnosis import Headline, Lamps, Verdict, weighs
 from warmdraft.faults import catalogue, open_share_of
 from warmdraft.heat import DryingRun
 from warmdraft.machine import Airway
@@ -83,6 +83,10 @@ class VerdictWords(Codes):
         words = self.texts("codes")["consequence"]
         cause = words["cause_not_found"] if of is None else words["because"].format(fault=self.fault_within(of))
         return f"{words[part]}: {cause}"
+
+    def weight(self, nats: float) -> str:
+        """Which way evidence speaks, and how much."""
+        return self.word("weight", weighs(nats)).format(nats=decimals(abs(nats), 1))
 
     def cause(self, fault: str, heat_unexplained: bool) -> str:
         """A cause as it stands on the record."""

@@ -1273,8 +1273,15 @@ export interface components {
             ids: string[];
             /** Nats */
             nats: number;
+            /** Text */
+            text: string;
             /** Towards */
             towards: string;
+            /**
+             * Weighs
+             * @enum {string}
+             */
+            weighs: "for" | "against" | "little";
         };
         /**
          * ChoiceOut
@@ -1541,13 +1548,20 @@ export interface components {
         };
         /**
          * ElementAnswer
-         * @description An element of the airway and the probability that the cause sits in it.
+         * @description An element of the airway, the probability that the cause sits in it, and how suspect that makes it.
          */
         ElementAnswer: {
             /** Element */
             element: string;
             /** Probability */
             probability: number;
+            /**
+             * Suspicion
+             * @enum {string}
+             */
+            suspicion: "likely" | "suspect" | "hardly" | "not";
+            /** Suspicion Text */
+            suspicion_text: string;
         };
         /**
          * ExpectedAnswer
@@ -1630,6 +1644,8 @@ export interface components {
         /**
          * FaultAnswer
          * @description A fault with its probability, given at most one fault; severity: null where it has none.
+         *
+         *     told: worth telling of.
          */
         FaultAnswer: {
             /** Element */
@@ -1645,6 +1661,8 @@ export interface components {
             sure_text: string;
             /** Text */
             text: string;
+            /** Told */
+            told: boolean;
             /** Zone */
             zone: string;
         };
@@ -2184,6 +2202,8 @@ export interface components {
              * @enum {string}
              */
             lamp: "heat" | "supply";
+            /** Name */
+            name: string;
             /**
              * State
              * @enum {string}
@@ -2211,6 +2231,8 @@ export interface components {
          * @description A layout and how probable it is after what was looked at.
          */
         LayoutSeen: {
+            /** In Question */
+            in_question: boolean;
             /** Maker */
             maker: string;
             /** Name */
@@ -3254,8 +3276,15 @@ export interface components {
             nats: number;
             /** Reading */
             reading: string;
+            /** Text */
+            text: string;
             /** Towards */
             towards: string;
+            /**
+             * Weighs
+             * @enum {string}
+             */
+            weighs: "for" | "against" | "little";
         };
         /**
          * RecognisedOut
@@ -3698,6 +3727,8 @@ export interface components {
             pair_share: number;
             /** Pairs */
             pairs: components["schemas"]["PairAnswer"][];
+            /** Pairs Told */
+            pairs_told: boolean;
             /** Readings */
             readings: {
                 [key: string]: components["schemas"]["ExpectedAnswer"];

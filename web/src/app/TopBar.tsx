@@ -52,7 +52,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
         <Link
           to="/jobs"
           className="touch flex items-center gap-2 text-lg font-bold"
-          aria-label="Warm Draft, jobs"
+          aria-label={t`Warm Draft, jobs`}
         >
           <img src="/mark.svg" alt="" width="28" height="28" />
           <span className="hidden sm:inline">

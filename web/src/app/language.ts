@@ -50,3 +50,9 @@ export type Wording = string | MessageDescriptor
 
 /** Such words, said now. */
 export const worded = (words: Wording): string => (typeof words === 'string' ? words : i18n._(words))
+
+/** A moment as this language writes it; English as the device's own region does. */
+export const written = (iso: string, how?: Intl.DateTimeFormatOptions): string =>
+  new Intl.DateTimeFormat(i18n.locale === SOURCE ? [] : [i18n.locale], how ?? SHORT).format(new Date(iso))
+
+const SHORT: Intl.DateTimeFormatOptions = { dateStyle: 'short', timeStyle: 'short' }

@@ -242,7 +242,7 @@ describe('the cause', () => {
   it('tells two at once only where they are likely', async () => {
     const job = aJob()
     expect(said(await shown(<CausePanel job={job} />))).not.toContain('Two at once')
-    job.verdict.pair_share = 0.8
+    Object.assign(job.verdict, { pair_share: 0.8, pairs_told: true })
     expect(said(await shown(<CausePanel job={job} />))).toContain('Two at once, 80 %')
   })
 })

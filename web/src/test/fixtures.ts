@@ -60,6 +60,7 @@ const fault = (code: string, element: string, probability: number, text: string)
   text,
   sure_text: 'about 1 in 3',
   severity_text: '9 to 15 times its resistance',
+  told: true,
 })
 
 export function aJob(changes: Partial<Job> = {}): Job {
@@ -125,8 +126,8 @@ export function aJob(changes: Partial<Job> = {}): Job {
         why: 'Little flow.',
       },
       lamps: [
-        { lamp: 'heat', state: 'as_it_should', text: 'as it should' },
-        { lamp: 'supply', state: 'suspect', text: '118 of 240 V' },
+        { lamp: 'heat', name: 'heat', state: 'as_it_should', text: 'as it should' },
+        { lamp: 'supply', name: 'supply', state: 'suspect', text: '118 of 240 V' },
       ],
       zones: [
         { zone: 'run', probability: 0.372 },
@@ -134,9 +135,15 @@ export function aJob(changes: Partial<Job> = {}): Job {
         { zone: 'hood', probability: 0.286 },
       ],
       elements: [
-        { element: 'run', probability: 0.372 },
-        { element: 'transition', probability: 0.342 },
-        { element: 'hood', probability: 0.286 },
+        { element: 'run', probability: 0.372, suspicion: 'suspect', suspicion_text: 'suspect' },
+        { element: 'transition', probability: 0.342, suspicion: 'suspect', suspicion_text: 'suspect' },
+        { element: 'hood', probability: 0.286, suspicion: 'suspect', suspicion_text: 'suspect' },
+        ...['inlet', 'drum', 'lint_screen', 'lint_duct', 'blower', 'exhaust_pipe'].map((element) => ({
+          element,
+          probability: 0,
+          suspicion: 'not' as const,
+          suspicion_text: 'not suspect',
+        })),
       ],
       faults: [
         fault('vent_run_packed', 'run', 0.372, 'Vent run packed'),
@@ -144,6 +151,7 @@ export function aJob(changes: Partial<Job> = {}): Job {
         fault('hood_blocked', 'hood', 0.286, 'Hood blocked'),
       ],
       pair_share: 0.05,
+      pairs_told: false,
       pairs: [{ faults: ['vent_run_packed', 'hood_blocked'], probability: 1 }],
       consequences: [],
       inseparable: [['vent_run_packed', 'transition_crushed', 'hood_blocked']],
@@ -200,8 +208,22 @@ export function aJob(changes: Partial<Job> = {}): Job {
         },
       ],
       for_and_against: [
-        { reading: 'outlet_static_pressure', ids: [], towards: 'vent_run_packed', nats: 20.8 },
-        { check: 'behind_look', ids: [], towards: 'vent_run_packed', nats: -0.7 },
+        {
+          reading: 'outlet_static_pressure',
+          ids: [],
+          towards: 'vent_run_packed',
+          nats: 20.8,
+          weighs: 'for',
+          text: 'for, 20.8 nats',
+        },
+        {
+          check: 'behind_look',
+          ids: [],
+          towards: 'vent_run_packed',
+          nats: -0.7,
+          weighs: 'against',
+          text: 'against, 0.7 nats',
+        },
       ],
       misfits: [],
       model_version: '1',

@@ -82,7 +82,7 @@ export function CountRow({
             type="button"
             className="chip min-w-[3.25rem] justify-center text-xl font-bold"
             aria-pressed={said ? number === now : !(closing && loosened) && number === expected}
-            aria-label={`${number} ${loosened ? (closing ? t`tight again` : 'loosened') : closing ? 'back' : 'out'}`}
+            aria-label={`${number} ${loosened ? (closing ? t`tight again` : t`loosened`) : closing ? t`back` : t`out`}`}
             onClick={() => set(number)}
           >
             {number}

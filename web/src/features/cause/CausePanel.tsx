@@ -4,6 +4,7 @@ import { useState } from 'react'
 import type { Job, Verdict } from '../../api/types'
 import { chooseCause } from '../../api/writes'
 import { textOf, useSignedIn } from '../../app/signedIn'
+import { allOf, oneOf } from '../../ui/lists'
 import { percentages, shown, unitFor } from '../../ui/numbers'
 
 const MOST_SHOWN = 4
@@ -16,7 +17,7 @@ export function CausePanel({ job }: { job: Job }) {
     const outcome = await chooseCause(job.id, { kind: 'working', fault, severity: null, heat_unexplained })
     setTrouble(outcome.state === 'refused' ? outcome.problem.message : null)
   }
-  const first = verdict.faults.filter((fault, i) => i < 2 || fault.probability >= 0.01).slice(0, MOST_SHOWN)
+  const first = verdict.faults.filter((fault) => fault.told).slice(0, MOST_SHOWN)
   const rest = 1 - first.reduce((sum, fault) => sum + fault.probability, 0)
   const shares = percentages([...first.map((fault) => fault.probability), Math.max(rest, 0)])
   return (
@@ -45,7 +46,7 @@ export function CausePanel({ job }: { job: Job }) {
           </li>
         ))}
         <li>
-          <FaultBar name="Everything else" detail="" share={shares[first.length] ?? 0} />
+          <FaultBar name={t`Everything else`} detail="" share={shares[first.length] ?? 0} />
         </li>
       </ul>
       {trouble && (
@@ -125,12 +126,11 @@ function Consequences({
 }
 
 const PAIRS_SHOWN = 3
-const PAIRS_WORTH_SAYING = 0.25
 
 /** Two things at once, where one does not explain what was read. */
 function Pairs({ verdict }: { verdict: Verdict }) {
   const { vocabulary } = useSignedIn()
-  if (verdict.pair_share < PAIRS_WORTH_SAYING) return null
+  if (!verdict.pairs_told) return null
   return (
     <p className="mt-3">
       <b>
@@ -140,7 +140,7 @@ function Pairs({ verdict }: { verdict: Verdict }) {
         .slice(0, PAIRS_SHOWN)
         .map(
           ({ faults, probability }) =>
-            `${faults.map((fault) => textOf(vocabulary.faults, fault).toLowerCase()).join(' and ')} (${Math.round(probability * verdict.pair_share * 100)} %)`,
+            `${allOf(faults.map((fault) => textOf(vocabulary.faults, fault).toLowerCase()))} (${Math.round(probability * verdict.pair_share * 100)} %)`,
         )
         .join('; ')}
       .
@@ -216,7 +216,7 @@ function ForAndAgainst({ verdict }: { verdict: Verdict }) {
           What speaks for{' '}
           {group.length > 3
             ? t`those that look alike`
-            : group.map((fault) => textOf(vocabulary.faults, fault).toLowerCase()).join(' or ')}
+            : oneOf(group.map((fault) => textOf(vocabulary.faults, fault).toLowerCase()))}
         </Trans>
       </h3>
       <ul className="mt-1 grid gap-1">
@@ -238,11 +238,7 @@ function ForAndAgainst({ verdict }: { verdict: Verdict }) {
                   className={row.nats >= 0 ? 'fill-accent' : 'fill-info'}
                 />
               </svg>
-              <span className="text-soft text-sm">
-                {Math.abs(row.nats) < 0.05
-                  ? t`says little`
-                  : t`${row.nats > 0 ? t`for` : t`against`}, ${Math.abs(row.nats).toFixed(1)} nats`}
-              </span>
+              <span className="text-soft text-sm">{row.text}</span>
             </li>
           )
         })}

@@ -119,7 +119,7 @@ function ToldOf({ title, told, onChange }: { title: string; told: Told; onChange
         </span>
       </summary>
       <div className="grid gap-2 sm:grid-cols-3">
-        {field('since', 'since', 'autumn')}
+        {field('since', t`since`, t`autumn`)}
         {field('how_often', t`how often`, t`every load`)}
         {field('what', t`what it does`, t`stops, hums, clicks`)}
       </div>

@@ -41,12 +41,14 @@ export function DraftLine({ job, units, vocabulary, picked, onPick, older }: Pro
         if (!point) return ''
         const size = shown({ ...point.pressure, value: Math.abs(point.pressure.value) }, pressure)
         if (narrow) return size
-        const what = point.pressure.value < 0 ? 'suction ' : ''
-        return t`${what}${size} · healthy ${reading?.healthy ? bare(reading.healthy, pressure) : '–'}`
+        const healthy = reading?.healthy ? bare(reading.healthy, pressure) : '–'
+        return point.pressure.value < 0
+          ? t`suction ${size} · healthy ${healthy}`
+          : t`${size} · healthy ${healthy}`
       },
-      healthy: 'healthy',
-      room: 'room',
-      outdoors: 'outdoors',
+      healthy: t`healthy`,
+      room: t`room`,
+      outdoors: t`outdoors`,
       branches: phrases.branches(line.stories.length),
     })
   }, [line, width, narrow, height, pressure, job.verdict.readings])
@@ -75,7 +77,7 @@ export function DraftLine({ job, units, vocabulary, picked, onPick, older }: Pro
             <li key={lamp.lamp} className="flex items-center gap-2">
               <LampMark state={lamp.state} />
               <span>
-                <span className="text-soft">{lamp.lamp}</span> {lamp.text}
+                <span className="text-soft">{lamp.name}</span> {lamp.text}
               </span>
             </li>
           ))}
@@ -226,7 +228,7 @@ export function DraftLine({ job, units, vocabulary, picked, onPick, older }: Pro
         narrow={narrow}
         names={names}
         percent={percent}
-        known={known}
+        suspicions={new Map(known ? job.verdict.elements.map((row) => [row.element, row]) : [])}
         picked={picked}
         onPick={onPick}
       />
@@ -253,21 +255,26 @@ function LampMark({ state }: { state: string }) {
   )
 }
 
+type Element = Job['verdict']['elements'][number]
+/** Suspicions that a wedge stands for. */
+const LOUD: ReadonlySet<Element['suspicion']> = new Set(['likely', 'suspect'])
+
 type SegmentsProps = {
   shape: ReturnType<typeof draftLineShape>
   narrow: boolean
   names: Map<string, string>
   percent: Map<string, number>
-  known: boolean
+  /** How suspect each element is; empty where nothing was measured. */
+  suspicions: Map<string, Element>
   picked: string | null
   onPick: (element: string | null) => void
 }
 
 /** The elements under the line, on its own axis: warmth, figure, word and a wedge for how likely each is the cause. */
-function Segments({ shape, narrow, names, percent, known, picked, onPick }: SegmentsProps) {
+function Segments({ shape, narrow, names, percent, suspicions, picked, onPick }: SegmentsProps) {
   const hot = shape.segments
     .map(({ element }) => ({ element, share: percent.get(element) ?? 0 }))
-    .filter(({ share }) => known && share >= 5)
+    .filter(({ element, share }) => suspicions.has(element) && share >= 5)
     .sort((a, b) => b.share - a.share)
     .slice(0, 3)
   return (
@@ -285,7 +292,8 @@ function Segments({ shape, narrow, names, percent, known, picked, onPick }: Segm
         }}
       >
         {shape.segments.map(({ element, x, width }) => {
-          const share = known ? (percent.get(element) ?? 0) : 0
+          const share = suspicions.has(element) ? (percent.get(element) ?? 0) : 0
+          const suspicion = suspicions.get(element)
           const name = names.get(element) ?? element
           const inset = narrow ? 0 : 2
           return (
@@ -308,10 +316,12 @@ function Segments({ shape, narrow, names, percent, known, picked, onPick }: Segm
             >
               <span className={narrow ? 'sr-only' : 'block text-[13px]'}>{name} </span>
               <span className={`block font-bold ${narrow ? 'text-[13px]' : 'text-[15px]'}`}>
-                {share >= 15 && <span aria-hidden="true">▲{narrow ? '' : ' '}</span>}
+                {suspicion && LOUD.has(suspicion.suspicion) && (
+                  <span aria-hidden="true">▲{narrow ? '' : ' '}</span>
+                )}
                 {narrow ? share >= 5 && share : share > 0 ? `${share} %` : '–'}
               </span>
-              <span className="sr-only"> {phrases.segment(share)}</span>
+              <span className="sr-only"> {suspicion?.suspicion_text}</span>
             </button>
           )
         })}

@@ -13,7 +13,7 @@ export function ElementCard({ element, job, onClose }: { element: string; job: J
   const i = line.healthy.findIndex((node) => node.at === element)
   const drop = (profile: readonly { pressure: { value: number } }[]) =>
     Math.abs((profile[i - 1]?.pressure.value ?? 0) - (profile[i]?.pressure.value ?? 0))
-  const faults = job.verdict.faults.filter((fault) => fault.element === element && fault.probability >= 0.005)
+  const faults = job.verdict.faults.filter((fault) => fault.element === element && fault.told)
   const zones = new Set(
     vocabulary.faults.filter((fault) => fault.element === element).map((fault) => fault.zone),
   )

@@ -14,13 +14,5 @@ export const phrases = {
       .join(', ')
     return t`Static pressure from the room to outdoors. ${job.verdict.headline.text} ${points ? t`Measured: ${points}.` : t`Nothing measured yet.`}`
   },
-  segment: (percent: number): string =>
-    percent >= 50
-      ? t`likely to hold the air up`
-      : percent >= 15
-        ? 'suspect'
-        : percent > 0
-          ? t`hardly suspect`
-          : t`not suspect`,
   branches: (count: number): string => t`dotted: ${count} ways it could go`,
 }

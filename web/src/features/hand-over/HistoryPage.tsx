@@ -4,11 +4,12 @@ import { useEffect } from 'react'
 import { Link, useParams } from 'react-router'
 import { useHistory, useJob } from '../../api/queries'
 import type { Happening } from '../../api/types'
+import { written } from '../../app/language'
 import { TopBar } from '../../app/TopBar'
 import { Failed, Waiting } from '../../ui/states'
 
 const moment = (iso: string) =>
-  new Date(iso).toLocaleString([], {
+  written(iso, {
     weekday: 'short',
     day: 'numeric',
     month: 'short',

@@ -3,13 +3,13 @@ import { Trans } from '@lingui/react/macro'
 import { useEffect } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
 import { useRecord } from '../../api/queries'
+import { written } from '../../app/language'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
 import { Failed, Waiting } from '../../ui/states'
 import { ProofTable } from '../prove/ProvePanel'
 
-const day = (iso: string) =>
-  new Date(iso).toLocaleDateString([], { day: 'numeric', month: 'long', year: 'numeric' })
+const day = (iso: string) => written(iso, { day: 'numeric', month: 'long', year: 'numeric' })
 
 /** The record, for the customer: one sheet. */
 export function RecordPage() {

@@ -4,6 +4,7 @@ import { useState } from 'react'
 import { useHeat } from '../../api/queries'
 import type { Job } from '../../api/types'
 import { textOf, useSignedIn } from '../../app/signedIn'
+import { allOf } from '../../ui/lists'
 import { digits, shown, unitFor } from '../../ui/numbers'
 import { Failed, Waiting } from '../../ui/states'
 import { HeatPlot } from './HeatPlot'
@@ -25,7 +26,7 @@ export function HeatPanel({ job }: { job: Job }) {
         <Trans>
           A load of {shown(heat.data.load, unitFor('mass', me.units, vocabulary))} from the washer
           {story.length > 0 &&
-            t`, with ${story.map((fault) => textOf(vocabulary.faults, fault).toLowerCase()).join(' and ')} as likely now`}
+            t`, with ${allOf(story.map((fault) => textOf(vocabulary.faults, fault).toLowerCase()))} as likely now`}
           .
         </Trans>
       </p>

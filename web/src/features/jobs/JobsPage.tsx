@@ -5,17 +5,16 @@ import { Link, useNavigate } from 'react-router'
 import { sentence } from '../../api/client'
 import { importJob, outbox, rowsOf, useJobs, useJobsAhead } from '../../api/queries'
 import type { JobRow } from '../../api/types'
+import { written } from '../../app/language'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
 import { useKeys } from '../../app/useKeys'
 import { Key } from '../../ui/Key'
 import { useSettled } from '../../ui/useSettled'
 
-const clock = (iso: string) =>
-  new Date(iso).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hour12: false })
-const short = (iso: string) => new Date(iso).toLocaleDateString([], { day: 'numeric', month: 'short' })
-const day = (iso: string) =>
-  new Date(iso).toLocaleDateString([], { weekday: 'long', day: 'numeric', month: 'long' })
+const clock = (iso: string) => written(iso, { hour: '2-digit', minute: '2-digit', hour12: false })
+const short = (iso: string) => written(iso, { day: 'numeric', month: 'short' })
+const day = (iso: string) => written(iso, { weekday: 'long', day: 'numeric', month: 'long' })
 
 /** A search is asked for once nobody has typed for this long, ms. */
 const TYPED = 250

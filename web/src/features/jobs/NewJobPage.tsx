@@ -147,8 +147,8 @@ export function NewJobPage() {
               <Choice
                 title={t`How is it fed?`}
                 options={[
-                  ['plug', 'a plug'],
-                  ['hard_wired', 'hard-wired'],
+                  ['plug', t`a plug`],
+                  ['hard_wired', t`hard-wired`],
                 ]}
                 value={supply}
                 onChange={setSupply}

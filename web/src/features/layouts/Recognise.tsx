@@ -62,7 +62,7 @@ export function Recognise({
       <h3 className="mt-4 font-bold">{asked.length === 0 ? t`The layouts there are` : t`As it looks now`}</h3>
       <ul className="mt-1 grid gap-1">
         {layouts
-          .filter((row) => asked.length === 0 || row.probability >= 0.03)
+          .filter((row) => row.in_question)
           .slice(0, asked.length === 0 ? 8 : 3)
           .map((row, i) => (
             <li key={row.name}>

@@ -40,6 +40,7 @@ const layout = (name: string, probability: number) => ({
   title: `Layout ${name}`,
   maker: 'Maker',
   probability,
+  in_question: probability >= 0.03,
 })
 const found = (changes = {}) => ({
   layouts: [layout('a', 0.6), layout('b', 0.35), layout('c', 0.02)],

@@ -177,7 +177,7 @@ const ACTS = {
     ),
   },
   eye: {
-    words: 'look',
+    words: msg`look`,
     draws: (
       <>
         <path d="M8 50c20-30 60-30 80 0-20 28-60 28-80 0z" {...HAND} />
@@ -246,7 +246,7 @@ const ACTS = {
     ),
   },
   question: {
-    words: 'ask',
+    words: msg`ask`,
     draws: (
       <>
         <path d="M12 14h72v48H46L28 80V62H12z" {...THING} />

@@ -163,7 +163,7 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
         <Choice
           title={t`Which kind of meter?`}
           options={[
-            ['digital', 'digital'],
+            ['digital', t`digital`],
             ['analogue', t`with a needle`],
           ]}
           value={kind}
@@ -185,7 +185,7 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
               title={t`One wire off?`}
               options={[
                 ['yes', t`yes, one side is off`],
-                ['no', 'no'],
+                ['no', t`no`],
               ]}
               value={isolated === null ? '' : isolated ? 'yes' : 'no'}
               onChange={(value) => setIsolated(value === 'yes')}
@@ -248,7 +248,7 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
                   className="field h-[54px] text-2xl font-bold"
                   inputMode="decimal"
                   autoComplete="off"
-                  placeholder={live ? 'volts' : 'a number'}
+                  placeholder={live ? t`volts` : t`a number`}
                   value={typed}
                   maxLength={60}
                   onChange={(event) => setTyped(event.target.value)}

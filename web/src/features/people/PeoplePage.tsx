@@ -3,7 +3,7 @@ import { Trans } from '@lingui/react/macro'
 import { useEffect, useState } from 'react'
 import { endMembership, forgetPerson, invite, setPerson, uninvite, usePeople } from '../../api/people'
 import type { MeRole, PersonRow } from '../../api/types'
-import { useSignedIn } from '../../app/signedIn'
+import { textOf, useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
 import { Choice, Toggles } from '../../ui/Choice'
 import { Dialog } from '../../ui/Dialog'
@@ -13,7 +13,7 @@ import { Told, useAct } from '../../ui/useAct'
 
 /** Who is in the workshop, and what each may do. */
 export function PeoplePage() {
-  const { me } = useSignedIn()
+  const { me, vocabulary } = useSignedIn()
   const people = usePeople()
   const [changing, setChanging] = useState<PersonRow | null>(null)
   const takeBack = useAct()
@@ -43,8 +43,8 @@ export function PeoplePage() {
                 <span className="text-soft block text-sm">{person.email}</span>
               </span>
               <span>
-                {person.role}
-                {person.qualifications.length > 0 && ` · ${person.qualifications.join(', ')}`}
+                {textOf(vocabulary.roles, person.role)}
+                {person.qualifications.map((code) => ` · ${textOf(vocabulary.qualifications, code)}`)}
               </span>
               {mayChange && (
                 <button type="button" className="btn btn-ghost touch" onClick={() => setChanging(person)}>
@@ -59,7 +59,7 @@ export function PeoplePage() {
             <li key={row.id} className="text-soft flex min-h-11 flex-wrap items-center gap-x-4 px-2">
               <span className="flex-1">
                 <Trans>
-                  {row.email}, {row.role}: asked in, not come yet
+                  {row.email}, {textOf(vocabulary.roles, row.role)}: asked in, not come yet
                 </Trans>
               </span>
               {me.may.includes('invite') && (

@@ -2,6 +2,7 @@ import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import { changePassword, endSitting, useSittings } from '../../api/people'
+import { written } from '../../app/language'
 import { PasswordField } from '../../ui/Field'
 import { Told, useAct } from '../../ui/useAct'
 
@@ -29,7 +30,7 @@ export function Account() {
           )
         }}
       >
-        <PasswordField title="Password now" fresh={false} value={old} onChange={setOld} />
+        <PasswordField title={t`Password now`} fresh={false} value={old} onChange={setOld} />
         <PasswordField title={t`New password, ten characters or more`} value={fresh} onChange={setFresh} />
         <button type="submit" className="btn btn-outline touch justify-self-start">
           <Trans>Change the password</Trans>
@@ -47,7 +48,7 @@ export function Account() {
                 {/\(([^)]+)\)/.exec(row.browser)?.[1] ?? t`a browser that says nothing of itself`}
               </span>
               <span className="text-soft block text-sm">
-                {row.this_one ? t`this one` : t`last seen ${new Date(row.seen_at).toLocaleString()}`}
+                {row.this_one ? t`this one` : t`last seen ${written(row.seen_at)}`}
               </span>
             </span>
             {!row.this_one && (

@@ -28,7 +28,7 @@ export function LostPasswordPage() {
   const [email, setEmail] = useState('')
   const { done, trouble, run } = useAct()
   return (
-    <Door title="Password lost">
+    <Door title={t`Password lost`}>
       {done ? (
         <p role="status" className="mt-3">
           <Trans>If {email} is known here, a mail is on its way. Its link is good for a day.</Trans>

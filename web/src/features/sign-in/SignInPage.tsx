@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import { Link } from 'react-router'
@@ -27,7 +28,7 @@ export function SignInPage() {
         </p>
         <div className="mt-5 grid gap-3">
           <EmailField autoComplete="username" autoFocus value={email} onChange={setEmail} />
-          <PasswordField title="Password" fresh={false} value={password} onChange={setPassword} />
+          <PasswordField title={t`Password`} fresh={false} value={password} onChange={setPassword} />
         </div>
         <p role="alert" className="text-error mt-2 min-h-6">
           {signIn.isError && sentence(signIn.error)}

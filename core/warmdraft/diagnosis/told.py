@@ -1,0 +1,49 @@
+"""What of a verdict is worth telling: own choices, in one place, for every screen."""
+
+from __future__ import annotations
+
+from typing import Literal, get_args
+
+from warmdraft.diagnosis.verdict import Verdict
+
+Suspicion = Literal["likely", "suspect", "hardly", "not"]
+Weighs = Literal["for", "against", "little"]
+#: How suspect a place is called from what probability on; below the last nothing is said against it.
+_SUSPICION: tuple[tuple[float, Suspicion], ...] = ((0.5, "likely"), (0.15, "suspect"), (0.005, "hardly"))
+SUSPICIONS: tuple[Suspicion, ...] = get_args(Suspicion)
+#: The first so many faults are always told, the others from this probability on.
+_ALWAYS, _FAULT_WORTH = 2, 0.01
+#: Two faults at once are told of from this share on.
+_PAIRS_WORTH = 0.25
+#: Evidence of less than this says little, nats.
+_LITTLE_NATS = 0.05
+
+
+def suspicion_of(probability: float) -> Suspicion:
+    """How suspect a place is by the probability that the cause sits in it.
+
+    >>> suspicion_of(0.6), suspicion_of(0.2), suspicion_of(0.001)
+    ('likely', 'suspect', 'not')
+    """
+    return next((code for least, code in _SUSPICION if probability >= least), "not")
+
+
+def faults_told(verdict: Verdict) -> frozenset[str]:
+    """Faults that are told of."""
+    return frozenset(
+        row.fault for i, row in enumerate(verdict.faults) if i < _ALWAYS or row.probability >= _FAULT_WORTH
+    )
+
+
+def pairs_told(verdict: Verdict) -> bool:
+    """Whether two faults at once are likely enough to be told of."""
+    return verdict.pair_share >= _PAIRS_WORTH
+
+
+def weighs(nats: float) -> Weighs:
+    """Which way evidence speaks.
+
+    >>> weighs(2.0), weighs(-2.0), weighs(0.01)
+    ('for', 'against', 'little')
+    """
+    return "little" if abs(nats) < _LITTLE_NATS else "for" if nats > 0 else "against"

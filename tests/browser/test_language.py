@@ -1,0 +1,174 @@
+"""Another language: a pseudo-language that marks every word leaves no English on any view."""
+
+import mimetypes
+import re
+from pathlib import Path
+from urllib.parse import urlparse
+
+import pytest
+from django.utils import timezone
+from playwright.sync_api import Page
+from tests.browser.conftest import WIDTHS, Bench
+from tests.browser.test_screens import STAGES
+from tests.pseudo import PSEUDO, core_words, front_end, speak
+
+from demo.stories import STORIES
+from demo.world import PASSWORD, PEOPLE, WORKSHOP, reset
+from jobs.models import Job
+from people.models import Workshop
+from warmdraft.teardown import layout, layout_names
+from warmdraft.words import UNIT_LOOK
+
+pytestmark = [pytest.mark.django_db(transaction=True), pytest.mark.slow]  # a front end is built, every view walked
+
+#: What is the same in every language: units, keys, a file's format, names of the clock's and the pages' standards.
+SAME = {look for look, _ in UNIT_LOOK.values()} | {"kWh", "EUR", "OL"}
+#: What is no word: the mark of a record, and a browser's own name.
+NO_WORD = re.compile(r"\b[0-9a-f]{16}\b|X11; Linux x86_64|Chrome/[\d.]+")
+#: A date as the browser writes it: it has no such language, and takes its own.
+DATES = re.compile(
+    r"(Mon|Tues?|Wed(nes)?|Thu(rs)?|Fri|Sat(ur)?|Sun)(day)?, |"
+    r"(Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec)[a-z]* \d"
+)
+#: All that is read on a page, or read out.
+TEXTS = """() => {
+  const said = [document.title]
+  const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT)
+  for (let node = walk.nextNode(); node; node = walk.nextNode())
+    if (!node.parentElement.closest('script, style, textarea, pre')) said.push(node.textContent)
+  for (const e of document.querySelectorAll('*'))
+    for (const name of ['aria-label', 'title', 'placeholder', 'alt', 'aria-description'])
+      if (e.hasAttribute(name)) said.push(e.getAttribute(name))
+  return said
+}"""
+
+
+def _typed_by_people() -> list[str]:
+    """What stands on the screens because somebody of the demo typed it, the longest first."""
+
+    def strings(value) -> list[str]:
+        if isinstance(value, str):
+            return [value]
+        rows = value.values() if isinstance(value, dict) else value if isinstance(value, list | tuple) else ()
+        return [text for row in rows for text in strings(row)]
+
+    written = [
+        text
+        for s in STORIES
+        for text in strings((s.place, s.machine, s.title, s.said, s.note, s.told, [row[-1] for row in s.counts]))
+    ]
+    people = [WORKSHOP, *(text for row in PEOPLE for text in (row[0], row[1], *row[1].split()))]
+    initials = ["".join(word[0] for word in row[1].split()) for row in PEOPLE]
+    makers = [layout(name).maker for name in layout_names()]
+    named = {text for text in (*written, *people, *makers) if len(text) > 3}
+    return sorted(named | set(initials), key=len, reverse=True)
+
+
+@pytest.fixture(scope="module")
+def built(tmp_path_factory) -> Path:
+    return front_end(tmp_path_factory.mktemp("front"))
+
+
+@pytest.fixture
+def abroad(live_server, page: Page, built: Path, tmp_path, monkeypatch):
+    """The demo of a workshop that speaks the pseudo-language, its lead signed in."""
+
+    def files(route) -> None:
+        path = urlparse(route.request.url).path
+        if path.startswith("/api/"):
+            return route.fallback()
+        file = built / path.lstrip("/")
+        file = file if file.is_file() else built / "index.html"
+        return route.fulfill(body=file.read_bytes(), content_type=mimetypes.guess_type(file.name)[0] or "text/plain")
+
+    speak(monkeypatch, core_words(tmp_path))
+    monkeypatch.setattr(Workshop._meta.get_field("language"), "default", PSEUDO)
+    reset(timezone.now())
+    page.context.route("**/*", files)
+    page.goto(live_server.url)
+    page.get_by_label(re.compile("E-mail|@")).or_(page.locator("input[type=email]")).first.fill(PEOPLE[1][0])
+    page.locator("input[type=password]").fill(PASSWORD)
+    page.locator("button[type=submit]").click()
+    page.locator("a[href='/jobs/new']").wait_for()
+    return Bench(page, live_server.url, PEOPLE[1][0])
+
+
+class Walk:
+    """What is found in English, by view."""
+
+    def __init__(self, bench: Bench) -> None:
+        self.seen: set[str] = set()
+        self.page, self.url = bench.page, bench.url
+        self.typed = _typed_by_people()
+        self.found: dict[str, set[str]] = {}
+
+    def english_in(self, text: str) -> list[str]:
+        for written in self.typed:
+            text = text.replace(written, "")
+        text = NO_WORD.sub("", DATES.sub("", text))
+        words = re.findall(r"[A-Za-z][A-Za-z/0-9]*", re.sub(r"m³/h|m³/s|inH2O|mmH2O|ft/min|Btu/h|m/s|L/s", "", text))
+        return [word for word in words if len(word) > 1 and word not in SAME]
+
+    def look(self, view: str) -> None:
+        self.page.wait_for_timeout(250)
+        for text in self.page.evaluate(TEXTS):
+            if text not in self.seen and self.english_in(text):
+                self.seen.add(text)
+                self.found.setdefault(view, set()).add(" ".join(text.split())[:120])
+
+    def go(self, path: str, wait: str = "main") -> None:
+        self.page.goto(self.url + path)
+        self.page.locator(wait).first.wait_for()
+        self.page.wait_for_load_state("networkidle") if path.count("/") < 2 else self.page.wait_for_timeout(200)
+        self.look(re.sub(r"[0-9a-f-]{36}", "…", path))
+
+
+@pytest.mark.parametrize("size", WIDTHS)
+def test_a_language_that_marks_every_word_leaves_no_english_on_any_view(abroad, size):
+    page, walk = abroad.page, Walk(abroad)
+    page.set_viewport_size(WIDTHS[size])
+    for path in ("/jobs", "/jobs/new", "/people", "/layouts"):
+        walk.go(path)
+    jobs = [f"/jobs/{job_id}" for job_id in Job.objects.values_list("id", flat=True)]
+    for job in jobs:
+        for stage in STAGES:
+            walk.go(f"{job}/{stage}")
+            if stage in ("open", "close"):
+                for folded in page.locator("main details > summary").all():
+                    folded.click()
+                walk.look(f"{stage}, unfolded")
+        walk.go(f"{job}/history")
+    for view in ("meter", "run", "heat", "log"):
+        walk.go(f"{jobs[0]}/measure?view={view}")
+    for check in page.evaluate("fetch('/api/v1/vocabulary').then((r) => r.json()).then((v) => v.checks)"):
+        walk.go(f"{jobs[0]}/measure?check={check['check']}")
+    for job in Job.objects.filter(shut=True):
+        walk.go(f"/jobs/{job.id}/record", "article")
+    page.goto(f"{abroad.url}/jobs")
+    page.locator("a[href='/jobs/new']").wait_for()
+    for key, dialog in (("?", "keys"), ("/", "search")):
+        page.keyboard.press(key)
+        walk.look(dialog)
+        page.keyboard.press("Escape")
+    page.locator("header button").last.click()
+    walk.look("settings")
+    page.keyboard.press("Escape")
+    page.goto(f"{abroad.url}/layouts")
+    page.locator("main section:last-of-type button").first.click()
+    page.locator("main table").wait_for()
+    walk.look("layout editor")
+    page.goto(f"{abroad.url}/jobs/new")
+    page.locator("select").select_option(layout_names()[3])
+    walk.look("a layout's choices")
+    page.locator("select + *, label:has(select) + button").first.click()
+    for looked in range(9):  # each look is answered by its first answer, until it is sure
+        page.locator("dialog, [role=dialog]").first.wait_for()
+        walk.look(f"look {looked}")
+        answers = page.locator("[role=dialog] button.chip, dialog button.chip")
+        if answers.count() == 0:
+            break
+        answers.first.click()
+    page.context.clear_cookies()
+    for path in ("/sign-in", "/lost-password", "/new-password/a/b"):
+        walk.go(path, "input")
+    assert walk.found == {}, "\n".join(f"{view}: {sorted(texts)}" for view, texts in walk.found.items())
