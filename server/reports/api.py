@@ -94,7 +94,7 @@ class RecordOut(Schema):
     snapshot: SnapshotOut
 
 
-#: What a step, a machine and a record say today that those frozen by an earlier release do not.
+#: What parts of a record say today that those frozen by an earlier release do not.
 _STEP = {
     "driver_also": [],
     "same_driver": False,
@@ -104,12 +104,17 @@ _STEP = {
     "gear": [],
     "people": 1,
 }
+_FAULT = {"told": True}
+_CAUSE = {"heat_unexplained": False}
+_MACHINE: dict[str, Any] = {"variant": {}}
 
 
 def _as_today(snapshot: dict[str, Any]) -> dict[str, Any]:
     """A frozen snapshot in today's shape; what is stored stays as it is, and so does its hash."""
-    steps = {stage: [_STEP | step for step in snapshot[stage]] for stage in ("safety", "open", "mend", "close")}
-    return {"left": None} | snapshot | steps | {"machine": {"variant": {}} | snapshot["machine"]}
+    rows = {stage: [_STEP | step for step in snapshot[stage]] for stage in ("safety", "open", "mend", "close")}
+    causes = {name: snapshot[name] and _CAUSE | snapshot[name] for name in ("working_cause", "confirmed_cause")}
+    rows["faults"] = [_FAULT | fault for fault in snapshot["faults"]]
+    return {"left": None} | snapshot | rows | causes | {"machine": _MACHINE | snapshot["machine"]}
 
 
 def _out(record: Record) -> dict[str, Any]:
