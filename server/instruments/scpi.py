@@ -7,6 +7,7 @@ from functools import lru_cache
 from typing import Any
 
 from warmdraft.airway import reading_dimensions
+from warmdraft.checks import instrument_names, kinds_read_by
 from warmdraft.errors import UnitError
 from warmdraft.trend import LOG_KINDS
 from warmdraft.units import UNITS, Dimension, to_si
@@ -41,17 +42,8 @@ class LiveReading:
     battery: float | None
 
 
-#: What each kind of instrument reads; its code is that of data/instruments.toml.
-READS: dict[str, tuple[str, tuple[str, ...]]] = {
-    "anemometer": ("vane_anemometer", ("hood_flow", "outlet_flow", "vent_off_flow")),
-    "manometer": (
-        "manometer",
-        ("outlet_static_pressure", "blower_inlet_suction", "screen_duct_suction", "wall_static_pressure",
-         "hood_static_pressure"),
-    ),
-    "thermometer": ("thermometer", ("exhaust_temperature", "heater_box_temperature", "room_temperature")),
-    "clamp_meter": ("clamp_meter", ("heater_current",)),
-}  # fmt: skip
+#: What an instrument is called where the server is told of it, if not by its code in data/instruments.toml.
+_CALLED = {"anemometer": "vane_anemometer"}
 
 
 def dimension_of(kind: str) -> Dimension:
@@ -66,9 +58,9 @@ def configured(told: str) -> dict[str, Instrument]:
     for entry in filter(None, told.split(",")):
         name, _, address = entry.strip().partition("=")
         host, _, port = address.rpartition(":")
-        if name in READS and host and port.isdigit():
-            code, kinds = READS[name]
-            found[name] = Instrument(name, code, host, int(port), kinds)
+        code = _CALLED.get(name, name)
+        if code in instrument_names() and host and port.isdigit():
+            found[name] = Instrument(name, code, host, int(port), kinds_read_by(code))
     return found
 
 

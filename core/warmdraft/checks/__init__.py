@@ -13,6 +13,7 @@ from warmdraft.checks.catalogue import (
     checks,
     instrument_names,
     instruments_for,
+    kinds_read_by,
     reading_bias,
     reading_sd,
 )
@@ -48,6 +49,7 @@ __all__ = [
     "healthy_gains",
     "instrument_names",
     "instruments_for",
+    "kinds_read_by",
     "look_probability",
     "lost_flow_weight",
     "pair_look_probability",

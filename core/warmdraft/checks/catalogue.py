@@ -130,6 +130,12 @@ def instruments_for(kind: str) -> tuple[str, ...]:
     return tuple(name for name, row in table("instruments").items() if row["reads"] == reads)
 
 
+def kinds_read_by(instrument: str) -> tuple[str, ...]:
+    """Kinds of readings that an instrument's display shows as it is held there, those that are only logged too."""
+    reads = table("instruments")[instrument]["reads"]
+    return tuple(name for name, kind in reading_kinds().items() if kind.dimension == reads)
+
+
 def reading_sd(kind: str, instrument: str | None) -> tuple[float, float]:
     """One standard deviation of a reading: (share of the reading, absolute part in the kind's canonical unit)."""
     row = reading_kinds()[kind]

@@ -8,7 +8,11 @@ import { type Wording, worded } from '../../app/language'
  * from the check's own row, so a new check brings its drawing along.
  */
 export function ActDrawing({ check }: { check: Check }) {
-  const acts = [...(check.swap ? [SWAPS[check.swap]] : []), ...SENSES[check.instrument_code]]
+  // a row of a release newer than this page may have none yet
+  const senses: Partial<Record<string, ActName[]>> = SENSES
+  const swaps: Partial<Record<string, ActName>> = SWAPS
+  const acts = [swaps[check.swap ?? ''] ?? [], senses[check.instrument_code] ?? []].flat()
+  if (acts.length === 0) return null
   return (
     <div
       className="flex gap-2"
