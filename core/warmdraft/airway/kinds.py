@@ -59,7 +59,11 @@ def _kind(name: str, row: dict[str, Any]) -> ReadingKind:
 
 @cache
 def reading_kinds() -> dict[str, ReadingKind]:
-    """All kinds by name, in the table's order."""
+    """All kinds by name, in the table's order.
+
+    >>> reading_kinds()['outlet_static_pressure'].tap
+    TapOf(node='exhaust_pipe', sign=1)
+    """
     return rows("readings", _kind)
 
 
@@ -69,10 +73,20 @@ TAPS: dict[str, TapOf] = {name: kind.tap for name, kind in reading_kinds().items
 
 
 def reading_dimensions() -> dict[str, Dimension]:
-    """Every reading kind a job may hold, with its dimension: what the airway predicts, the conditions, and times."""
+    """Every reading kind a job may hold, with its dimension: what the airway predicts, the conditions, and times.
+
+    >>> reading_dimensions()['outlet_flow'], reading_dimensions()['drying_minutes']
+    ('flow', 'time')
+    """
     return {name: kind.dimension for name, kind in reading_kinds().items() if not kind.only_logged}
 
 
 def hot_factor(kind: str) -> float:
-    """What a reading of this kind is multiplied by when the heat is on."""
+    """What a reading of this kind is multiplied by when the heat is on.
+
+    Own assumption a kind, in readings.toml; 1 where heat does not matter.
+
+    >>> round(hot_factor('outlet_static_pressure'), 2), hot_factor('blower_speed')
+    (0.88, 1.0)
+    """
     return reading_kinds()[kind].hot

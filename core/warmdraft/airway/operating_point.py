@@ -43,6 +43,13 @@ def solve(state: AirwayState, fan: Fan, density_kg_m3: float = REFERENCE_DENSITY
 
     Source: series and parallel resistances Δp = R·Q², Q = G·√Δp; parabolic fan curve under the fan laws
     (Q ∝ n, Δp ∝ n²ρ: ASHRAE, AMCA); own convention for the order of the leaks (docs/formats).
+
+    >>> from warmdraft.airway import healthy_state
+    >>> from warmdraft.machine import profile
+    >>> airway = profile('full-size-electric').airway
+    >>> flow = solve(healthy_state(airway), airway.fan)
+    >>> round(float(flow.outlet[0]), 4)  # m³/s
+    0.0804
     """
     ratio = density_kg_m3 / REFERENCE_DENSITY_KG_M3
     r = state.resistance

@@ -30,7 +30,17 @@ class Conditions:
 
 
 def heater_power_w(machine: Machine, conditions: Conditions, power_left: Floats) -> Floats:
-    """Heat given to the air, W. Electric power goes with the square of the voltage; gas gives its sensible share."""
+    """Heat given to the air, W. Electric power goes with the square of the voltage; gas gives its sensible share.
+
+    power_left: shares of the rated power, any shape; the answer has it too. Source: P = U²/R for a resistance.
+
+    >>> import numpy as np
+    >>> from warmdraft.machine import profile
+    >>> machine = profile('full-size-electric')
+    >>> half = Conditions(supply_voltage_v=machine.heat.supply_voltage_v / 2)
+    >>> float(heater_power_w(machine, half, np.array([1.0]))[0]) == machine.heat.power_w / 4
+    True
+    """
     heat = machine.heat
     if heat.energy == "gas":
         return GAS_SENSIBLE_SHARE * heat.power_w * power_left
@@ -42,6 +52,13 @@ def predict(machine: Machine, state: AirwayState, conditions: Conditions, flow: 
     """Cold-convention readings, (..., len(READING_KINDS)), canonical units; heater_current is NaN on gas.
 
     flow: the operating point of `state`, where the caller has it already.
+
+    >>> from warmdraft.airway import healthy_state
+    >>> from warmdraft.machine import profile
+    >>> machine = profile('full-size-electric')
+    >>> readings = predict(machine, healthy_state(machine.airway), Conditions())[0]
+    >>> round(float(readings[list(READING_KINDS).index('outlet_flow')]), 4)  # m³/s
+    0.0804
     """
     airway, density = machine.airway, conditions.density_kg_m3
     flow = solve(state, airway.fan, density) if flow is None else flow

@@ -23,7 +23,17 @@ class ProfileRow:
 
 
 def profile_rows(flow: AirFlow, index: tuple[int, ...]) -> list[ProfileRow]:
-    """The profile of the hypothesis at `index`, room → outdoors, the blower between."""
+    """The profile of the hypothesis at `index`, room → outdoors, the blower between.
+
+    Pressures in Pa against the room.
+
+    >>> from warmdraft.airway import healthy_state, solve
+    >>> from warmdraft.machine import profile
+    >>> airway = profile('full-size-electric').airway
+    >>> rows = profile_rows(solve(healthy_state(airway), airway.fan), (0,))
+    >>> rows[0].element, round(rows[0].pressure_out_pa, 1), rows[-1].element
+    ('inlet', -23.3, 'hood')
+    """
     pressures = flow.pressures[index]
     through = {
         "inlet": flow.heater, "drum": flow.heater, "lint_screen": flow.screen, "lint_duct": flow.screen,

@@ -98,7 +98,14 @@ def bypass_conductance(airway: Airway, bypass: str) -> float:
 
 
 def healthy_state(airway: Airway) -> AirwayState:
-    """The airway as it left the factory, and the vent as it was built."""
+    """The airway as it left the factory, and the vent as it was built.
+
+    One hypothesis: resistances Pa/(m³/s)² by element, leak conductances m³/(s·√Pa), shape (1,) before them.
+
+    >>> from warmdraft.machine import profile
+    >>> healthy_state(profile('full-size-electric').airway).resistance.shape
+    (1, 8)
+    """
     one, nothing = np.ones(1), np.zeros(1)
     return AirwayState(
         resistance=(np.array(airway.drops_pa) / airway.rated_flow_m3s**2)[None, :],

@@ -23,7 +23,14 @@ class Consequence:
 
 
 def opened_one_shots(case: Case) -> tuple[str, ...]:
-    """Consequences found by the meter: one-shot parts that failed."""
+    """Consequences found by the meter: one-shot parts that failed.
+
+    >>> from warmdraft.diagnosis import FindingFact
+    >>> from warmdraft.machine import profile
+    >>> failed = (FindingFact('meter_thermal_fuse', 'failed'),)
+    >>> opened_one_shots(Case(profile('full-size-electric'), findings=failed))
+    ('thermal_fuse_open',)
+    """
     found = []
     for finding in case.findings:
         part = checks()[finding.check].meters
@@ -33,7 +40,11 @@ def opened_one_shots(case: Case) -> tuple[str, ...]:
 
 
 def explains_heat(fault: str) -> bool:
-    """Whether a fault lets the machine get too hot."""
+    """Whether a fault lets the machine get too hot.
+
+    >>> explains_heat('hood_blocked'), explains_heat('heat_source_weak')
+    (True, False)
+    """
     return bool(catalogue()[fault].consequences)
 
 

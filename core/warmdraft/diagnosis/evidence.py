@@ -54,7 +54,13 @@ class Look:
 
 
 def conditions_of(case: Case) -> Conditions:
-    """The room's air and the supply: what shifts predictions and is predicted by none. Repeats: their median."""
+    """The room's air and the supply: what shifts predictions and is predicted by none. Repeats: their median.
+
+    >>> from warmdraft.machine import profile
+    >>> machine = profile('full-size-electric')
+    >>> conditions_of(Case(machine, readings=(ReadingFact('supply_voltage', 230.0),))).supply_voltage_v
+    230.0
+    """
 
     def median(kind: str) -> float | None:
         values = [reading.value for reading in case.readings if reading.kind == kind]

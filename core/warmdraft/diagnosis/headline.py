@@ -32,7 +32,14 @@ class Headline:
 
 
 def headline_of(case: Case, verdict: Verdict) -> Headline:
-    """Which sentence stands first."""
+    """Which sentence stands first.
+
+    >>> from warmdraft.diagnosis import diagnose
+    >>> from warmdraft.machine import profile
+    >>> case = Case(profile('full-size-electric'))
+    >>> headline_of(case, diagnose(case)).code
+    'nothing_measured'
+    """
     named, total = [], 0.0
     for zone, probability in verdict.zones:
         if total >= NAMED_SHARE:

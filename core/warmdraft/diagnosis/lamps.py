@@ -29,7 +29,14 @@ class Lamps:
 
 
 def lamps_of(case: Case, verdict: Verdict) -> Lamps:
-    """Both lamps."""
+    """Both lamps.
+
+    >>> from warmdraft.diagnosis import ReadingFact, diagnose
+    >>> from warmdraft.machine import profile
+    >>> case = Case(profile('full-size-electric'), readings=(ReadingFact('supply_voltage', 240.0),))
+    >>> lamps_of(case, diagnose(case)).supply
+    'as_it_should'
+    """
     zones = dict(verdict.zones)
     leading = next(row for row in verdict.faults if row.zone in ("heat", "electrical"))
     heat: LampState = "unknown"

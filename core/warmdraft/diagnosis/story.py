@@ -10,7 +10,14 @@ _PAIR_SHARE = 0.5
 
 
 def likeliest_story(case: Case, verdict: Verdict) -> tuple[tuple[str, float | None], ...] | None:
-    """(fault, severity) of the likeliest story, severities at their middle; None while nothing is known."""
+    """(fault, severity) of the likeliest story, severities at their middle; None while nothing is known.
+
+    >>> from warmdraft.diagnosis import diagnose
+    >>> from warmdraft.machine import profile
+    >>> case = Case(profile('full-size-electric'))
+    >>> likeliest_story(case, diagnose(case)) is None
+    True
+    """
     if not (case.readings or case.findings):
         return None
     if verdict.pair_share > _PAIR_SHARE:

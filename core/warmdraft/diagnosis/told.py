@@ -29,14 +29,27 @@ def suspicion_of(probability: float) -> Suspicion:
 
 
 def faults_told(verdict: Verdict) -> frozenset[str]:
-    """Faults that are told of."""
+    """Faults that are told of.
+
+    >>> from warmdraft.diagnosis import Case, diagnose
+    >>> from warmdraft.machine import profile
+    >>> verdict = diagnose(Case(profile('full-size-electric')))
+    >>> verdict.faults[0].fault in faults_told(verdict)
+    True
+    """
     return frozenset(
         row.fault for i, row in enumerate(verdict.faults) if i < _ALWAYS or row.probability >= _FAULT_WORTH
     )
 
 
 def pairs_told(verdict: Verdict) -> bool:
-    """Whether two faults at once are likely enough to be told of."""
+    """Whether two faults at once are likely enough to be told of.
+
+    >>> from warmdraft.diagnosis import Case, diagnose
+    >>> from warmdraft.machine import profile
+    >>> pairs_told(diagnose(Case(profile('full-size-electric'))))
+    False
+    """
     return verdict.pair_share >= _PAIRS_WORTH
 
 

@@ -102,7 +102,17 @@ def _operating_point(outputs: Floats) -> OperatingPoint:
 
 
 def diagnose(case: Case) -> Verdict:
-    """Weigh the facts in force. Never fails on odd facts: what fits nothing is named in `misfits`."""
+    """Weigh the facts in force. Never fails on odd facts: what fits nothing is named in `misfits`.
+
+    Source: Bayes' rule over one fault at a time with its severity, pairs beside; priors and errors from the tables.
+
+    >>> from warmdraft.diagnosis import ReadingFact
+    >>> from warmdraft.machine import profile
+    >>> readings = (ReadingFact('outlet_flow', 0.045), ReadingFact('outlet_static_pressure', 330.0))
+    >>> verdict = diagnose(Case(profile('full-size-electric'), readings=readings))
+    >>> round(sum(p for zone, p in verdict.zones if zone in ('transition', 'run', 'hood')), 2)
+    1.0
+    """
     conditions = conditions_of(case)
     hypotheses = hypotheses_of(case.machine, conditions)
     groups = reading_groups(case.readings, hypotheses.predictable)

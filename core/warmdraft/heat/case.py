@@ -21,7 +21,17 @@ def drying_case(
     machine: Machine, state: AirwayState, conditions: Conditions, load: Load,
     relative_humidity: float = ROOM_RELATIVE_HUMIDITY, pressure_pa: float = STANDARD_PRESSURE_PA,
 ) -> DryingCase:  # fmt: skip
-    """The one machine of `state` (its first hypothesis) with a load."""
+    """The one machine of `state` (its first hypothesis) with a load.
+
+    relative_humidity: of the room, 0 to 1; pressure_pa: Pa. Raises PhysicsError where that air cannot be.
+
+    >>> from warmdraft.airway import Conditions, healthy_state
+    >>> from warmdraft.machine import profile
+    >>> machine = profile('full-size-electric')
+    >>> case = drying_case(machine, healthy_state(machine.airway), Conditions(), Load())
+    >>> round(case.heater_flow_kg_s, 3), round(case.power_w)
+    (0.076, 5400)
+    """
     flow = solve(state, machine.airway.fan)
     hot = HOT_MASS_FACTOR * conditions.density_kg_m3
     heater, wheel = float(flow.heater[0]), float(flow.wheel[0])

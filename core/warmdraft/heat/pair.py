@@ -9,7 +9,15 @@ from warmdraft.machine import Machine
 
 
 def drying_pair(machine: Machine, now: AirwayState, conditions: Conditions, load: Load) -> tuple[DryingRun, DryingRun]:
-    """(healthy, now), under the same conditions."""
+    """(healthy, now), under the same conditions.
+
+    >>> from warmdraft.airway import Conditions, healthy_state
+    >>> from warmdraft.machine import profile
+    >>> machine = profile('full-size-electric')
+    >>> healthy, now = drying_pair(machine, healthy_state(machine.airway), Conditions(), Load())
+    >>> healthy.minutes == now.minutes
+    True
+    """
     healthy = healthy_state(machine.airway)
     return (
         dry(drying_case(machine, healthy, conditions, load)),

@@ -23,7 +23,11 @@ class Finding(Protocol):
 
 
 def suspect_circuit(complaints: frozenset[str], findings: Iterable[Finding]) -> str | None:
-    """The circuit to meter first: what still runs decides over what was complained of; None where nothing speaks."""
+    """The circuit to meter first: what still runs decides over what was complained of; None where nothing speaks.
+
+    >>> suspect_circuit(frozenset({'no_heat'}), ()), suspect_circuit(frozenset(), ())
+    ('heater', None)
+    """
     for finding in findings:
         if finding.check == "what_runs" and finding.result in _WHAT_RUNS:
             return _WHAT_RUNS[finding.result]

@@ -41,13 +41,23 @@ def _part(name: str, row: dict[str, Any]) -> ElectricalPart:
 
 @cache
 def parts() -> dict[str, ElectricalPart]:
-    """All parts by name."""
+    """All parts by name.
+
+    >>> parts()['thermal_fuse'].kind, parts()['thermal_fuse'].one_shot
+    ('continuity', True)
+    """
     return rows("meter", _part)
 
 
 @cache
 def supplies() -> dict[str, Supply]:
-    """All supplies by name."""
+    """All supplies by name.
+
+    Volts between legs, and from a leg to neutral.
+
+    >>> next(iter(supplies().values())).leg_leg_v
+    240.0
+    """
     return rows("supplies", lambda name, row: Supply(name, row["leg_leg"], row["leg_neutral"]))
 
 

@@ -78,7 +78,14 @@ def element_ohm(test: MeterTest, supply: Supply) -> float:
 
 
 def judge(test: MeterTest, supply_name: str) -> MeterVerdict:
-    """The verdict on one test."""
+    """The verdict on one test.
+
+    supply_name: one of `supplies()`; resistances in ohms, voltages in volts.
+    Source of the limits: common practice, in meter.toml.
+
+    >>> [judge(MeterTest('thermal_fuse', ohm=ohm), 'two-leg-240').verdict for ohm in (0.2, float('inf'))]
+    ['good', 'failed']
+    """
     part, supply = parts()[test.part], supplies()[supply_name]
     if part.kind == "supply":
         return _supply(test, supply)

@@ -47,7 +47,12 @@ class Tally:
 
 
 def fastener_keys(operation: Operation) -> tuple[str, ...]:
-    """Names of an operation's fasteners that stay when a count is corrected: kind and length, numbered if twice."""
+    """Names of an operation's fasteners that stay when a count is corrected: kind and length, numbered if twice.
+
+    >>> from warmdraft.teardown import layout
+    >>> fastener_keys(next(op for op in layout('top_screen_rear_duct').operations if op.fasteners))
+    ('clamp_screw',)
+    """
     names: list[str] = []
     for fastener in operation.fasteners:
         name = fastener.kind if fastener.length_mm is None else f"{fastener.kind} {fastener.length_mm:g} mm"
@@ -159,6 +164,12 @@ def tray(
     """A compartment for each operation of a way, in its order, and for each surprise that came off besides.
 
     opened, closed: ids of operations marked off, and back. tallies in the order they were made: the latest counts.
+
+    >>> from warmdraft.teardown import layout
+    >>> lay = layout('top_screen_rear_duct')
+    >>> first = lay.operations[0].id
+    >>> [place.state for place in tray(lay.operations[:2], opened={first}, closed=set(), tallies=())]
+    ['open', 'waiting']
     """
     tallies = _since_found(tallies)
     latest = _latest(tallies)
@@ -284,6 +295,9 @@ def gate(compartments: Sequence[Compartment], tallies: Sequence[Tally], undone: 
     """Hold what came off against what went back.
 
     undone: steps that have to be done before a machine is closed, and are not (gas, vent).
+
+    >>> gate((), ()).clear, gate((), (), undone=('close.vent_round',)).clear
+    (True, False)
     """
     found: list[Discrepancy] = []
     accepted: list[Discrepancy] = []

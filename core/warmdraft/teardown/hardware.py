@@ -34,7 +34,11 @@ def code_of(what: str, name: str) -> str:
 
 
 def head_of(kind: str) -> str:
-    """How a kind of fastener is drawn: hex, hex_washer, round, countersunk, nut or clip."""
+    """How a kind of fastener is drawn: hex, hex_washer, round, countersunk, nut or clip.
+
+    >>> head_of('hex_head'), head_of('something of my own')
+    ('hex', 'round')
+    """
     row = table("hardware")["fastener"].get(kind)
     return str(row["head"]) if row else "round"
 
@@ -61,7 +65,12 @@ def key_of(what: str, key: str) -> str:
 
 
 def with_codes(document: dict[str, Any]) -> dict[str, Any]:
-    """A layout's document with codes for the words that earlier releases wrote in their place."""
+    """A layout's document with codes for the words that earlier releases wrote in their place.
+
+    >>> lid = {'id': 'lid', 'wires': [{'device': 'thermal fuse', 'terminal': 'left'}]}
+    >>> with_codes({'operations': [lid]})['operations'][0]['wires']
+    [{'device': 'thermal_fuse', 'terminal': 'left'}]
+    """
 
     def coded(row: dict[str, Any], names: dict[str, str]) -> dict[str, Any]:
         return row | {key: code_of(what, row[key]) for key, what in names.items() if isinstance(row.get(key), str)}

@@ -137,6 +137,10 @@ def layout_of(document: Mapping[str, Any]) -> Layout:
     """A layout from its document (`warm-draft/layout`), whose shape is taken for right.
 
     Raises LayoutError where it names an operation twice, or one that it does not have.
+
+    >>> lid = {'id': 'lid', 'does': 'Lid off', 'open_minutes': 1, 'close_minutes': 1}
+    >>> layout_of({'name': 'mine', 'operations': [lid]}).operations[0].does
+    'Lid off'
     """
     operations = tuple(_operation(part) for part in document["operations"])
     known: set[str] = set()
@@ -173,7 +177,11 @@ def layout_of(document: Mapping[str, Any]) -> Layout:
 
 @cache
 def layout_names() -> tuple[str, ...]:
-    """Layouts there are data for."""
+    """Layouts there are data for.
+
+    >>> len(layout_names())
+    8
+    """
     folder = resources.files("warmdraft").joinpath("data", "layouts")
     return tuple(sorted(file.name.removesuffix(".toml") for file in folder.iterdir()))
 
@@ -188,7 +196,11 @@ class Choice:
 
 
 def choices_of(name: str, language: str = SOURCE_LANGUAGE) -> tuple[Choice, ...]:
-    """In what machines of a layout differ, beyond energy and supply."""
+    """In what machines of a layout differ, beyond energy and supply.
+
+    >>> [choice.name for choice in choices_of('top_screen_rear_duct')]
+    ['front']
+    """
     return tuple(
         Choice(key, row["asks"], {answer: text for answer, text in row.items() if answer != "asks"})
         for key, row in texts(f"layouts/{name}", language).get("variants", {}).items()
@@ -203,6 +215,9 @@ def layout_document(
 
     variant: (what, answer) pairs: energy, supply, and the layout's own choices; the usual one where nothing is said.
     language: what its operations, cautions and labels are said in.
+
+    >>> layout_document('two_motors')['format']
+    'warm-draft/layout'
     """
     row = texts(f"layouts/{name}", language)
     usual = {"energy": "electric", "supply": "plug"} | {c.name: next(iter(c.answers)) for c in choices_of(name)}
@@ -228,5 +243,9 @@ def layout_document(
 
 @cache
 def layout(name: str, variant: frozenset[tuple[str, str]] = frozenset(), language: str = SOURCE_LANGUAGE) -> Layout:
-    """One layout of ours, for one variant, in a language. Raises LayoutError where it contradicts itself."""
+    """One layout of ours, for one variant, in a language. Raises LayoutError where it contradicts itself.
+
+    >>> layout('two_motors').operation('pull_out').open_minutes
+    2.0
+    """
     return layout_of(layout_document(name, variant, language))

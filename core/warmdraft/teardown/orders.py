@@ -52,7 +52,12 @@ def circle_in(needs: list[set[int]]) -> list[int] | None:
 
 
 def check_needs(layout: Layout) -> tuple[int, ...]:
-    """Numbers of the operations, each after all it may need. Raises LayoutError that names a circle."""
+    """Numbers of the operations, each after all it may need. Raises LayoutError that names a circle.
+
+    >>> from warmdraft.teardown import layout
+    >>> len(check_needs(layout('two_motors'))) == len(layout('two_motors').operations)
+    True
+    """
     number = {operation.id: i for i, operation in enumerate(layout.operations)}
     needs = [{number[name] for choice in operation.needs for name in choice} for operation in layout.operations]
     circle = circle_in(needs)

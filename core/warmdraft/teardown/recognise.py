@@ -48,7 +48,11 @@ class Recognised:
 
 
 def questions(language: str = SOURCE_LANGUAGE) -> dict[str, Question]:
-    """All looks in a language, in the data's order."""
+    """All looks in a language, in the data's order.
+
+    >>> list(questions()['screen'].answers)
+    ['top', 'door']
+    """
     return {
         name: Question(name, row["ask"], row["minutes"], row["answers"])
         for name, row in texts("recognise", language).items()
@@ -78,6 +82,12 @@ def recognise(answers: Mapping[str, str], language: str = SOURCE_LANGUAGE) -> Re
 
     answers: by question's name; language: of the question that follows. Every layout is as likely as another before
     anything is looked at.
+
+    Source: Bayes' rule with a right answer in 92 of 100; expected information in bits (Shannon).
+
+    >>> found = recognise({'screen': 'door', 'motors': 'two'})
+    >>> found.layouts[0][0]
+    'two_motors'
     """
     book = questions(language)
     weights = dict.fromkeys(layout_names(), 1.0)

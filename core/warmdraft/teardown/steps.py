@@ -21,7 +21,11 @@ _SURPRISE_OF_OLD = "open.surprise: "
 
 
 def step_of(stage: str, name: str) -> str:
-    """The name of a step."""
+    """The name of a step.
+
+    >>> step_of('open', 'blower_wheel')
+    'open.blower_wheel'
+    """
     return f"{stage}.{name}"
 
 
@@ -36,7 +40,11 @@ def stage_and_name(step: str) -> tuple[str, str]:
 
 
 def name_at(stage: str, step: str) -> str | None:
-    """The name of a step of this stage; None where it is a step of another."""
+    """The name of a step of this stage; None where it is a step of another.
+
+    >>> name_at('open', 'open.drum'), name_at('close', 'open.drum')
+    ('drum', None)
+    """
     found, name = stage_and_name(step)
     return name if found == stage else None
 

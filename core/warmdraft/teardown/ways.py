@@ -46,6 +46,10 @@ def ways(
 
     Two ways are distinct when an operation that has a name of its own (`way`) is in one and not in the other.
     Raises LayoutError where there is no way at all.
+
+    >>> from warmdraft.teardown import layout
+    >>> [round(way.longer) for way in ways(layout('lower_panel_keyholes'), ['blower_wheel'])]  # minutes
+    [0, 42]
     """
     first = plan_way(layout, reach, opened=opened, avoid=avoid)
     named = frozenset(op.id for op in layout.operations if op.way)
@@ -98,7 +102,12 @@ class Along:
 
 
 def worth_doing_along(layout: Layout, reach: Sequence[str], *, avoid: Set[str] = frozenset()) -> tuple[Along, ...]:
-    """Parts beyond those asked for that this opening brings near, the most minutes spared first."""
+    """Parts beyond those asked for that this opening brings near, the most minutes spared first.
+
+    >>> from warmdraft.teardown import layout
+    >>> all(row.minutes_spared > 0 for row in worth_doing_along(layout('two_motors'), ['blower_wheel']))
+    True
+    """
     base = plan_way(layout, reach, avoid=avoid)
     reached = {part for op in base.closing for part in op.reaches}
     rows = []
@@ -121,7 +130,12 @@ SCHOOLS = ("drum", "cramped", "front")
 
 
 def schools_of(ways: Sequence[Way]) -> tuple[str, ...]:
-    """What practitioners differ about among these ways, of SCHOOLS."""
+    """What practitioners differ about among these ways, of SCHOOLS.
+
+    >>> from warmdraft.teardown import layout
+    >>> schools_of(ways(layout('lower_panel_keyholes'), ['blower_wheel']))
+    ('drum', 'cramped')
+    """
     argued = {op.argued for way in ways for op in way.plan.closing}
     if any(op.school for way in ways for op in (*way.takes, *way.spares)):
         argued.add("drum")
@@ -146,7 +160,11 @@ class Kit:
 
 
 def fits_also(driver: str) -> tuple[str, ...]:
-    """Drivers that turn the same head: hexagons as wide within 0.2 mm, and what the table names."""
+    """Drivers that turn the same head: hexagons as wide within 0.2 mm, and what the table names.
+
+    >>> fits_also('cross-2')
+    ('cross-2-stubby',)
+    """
     book: Mapping[str, Mapping[str, object]] = table("drivers")
     row = book.get(driver)
     if row is None:
@@ -165,7 +183,12 @@ def fits_also(driver: str) -> tuple[str, ...]:
 
 
 def kit_of(plan: Plan) -> Kit:
-    """Drivers in the order they are taken up, parts that have to be new, protective gear."""
+    """Drivers in the order they are taken up, parts that have to be new, protective gear.
+
+    >>> from warmdraft.teardown import layout
+    >>> kit_of(plan_way(layout('two_motors'), ['blower_wheel'])).tools[0].driver
+    'cross-2'
+    """
     off = plan.off
     return Kit(
         tuple(Tool(driver, fits_also(driver)) for driver in plan.drivers),

@@ -71,7 +71,15 @@ def _rows(text: str) -> Iterator[tuple[int, list[str]]]:
 
 
 def read_csv(text: str) -> list[Series]:
-    """Series by kind, each sorted by time. Raises DocumentError with the line that is wrong."""
+    r"""Series by kind, each sorted by time. Raises DocumentError with the line that is wrong.
+
+    text: lines below a header; values come out in canonical units.
+
+    >>> rows = ''.join(f'{minute},outlet_flow,{60 - minute},L/s\n' for minute in range(6))
+    >>> (series,) = read_csv('time,kind,value,unit\n' + rows)
+    >>> series.kind, round(float(series.values[-1]), 3)  # m³/s
+    ('outlet_flow', 0.055)
+    """
     rows = _rows(text)
     header = [name.strip().lower() for name in next(rows, (1, []))[1]]
     if header != _COLUMNS:

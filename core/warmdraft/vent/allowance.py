@@ -61,7 +61,11 @@ def _metres(feet_inches: list[float]) -> float:
 
 @lru_cache(maxsize=1)
 def code_profiles() -> dict[str, CodeProfile]:
-    """Our code profiles by name, the default first."""
+    """Our code profiles by name, the default first.
+
+    >>> list(code_profiles())[0], round(code_profiles()['residential-model'].max_length_m, 3)  # m
+    ('residential-model', 10.668)
+    """
     return {
         name: CodeProfile(
             name=name, title=row["title"], source=row["source"], max_length_m=_metres(row["max_length"]),
@@ -93,7 +97,16 @@ class Allowance:
 
 
 def allowance_of(run: VentRun, profile: CodeProfile) -> Allowance:
-    """Developed length of a run against a code profile."""
+    """Developed length of a run against a code profile.
+
+    Source: the code profile's own table of lengths, converted to metres.
+
+    >>> from warmdraft.vent import Hood
+    >>> run = VentRun(0.1016, (Straight(3.0, 'smooth'), Elbow(90, 'mitred'), Hood('flap')))
+    >>> allowance = allowance_of(run, code_profiles()['residential-model'])
+    >>> allowance.length_m, round(allowance.allowed_m, 2), allowance.within
+    (3.0, 9.14, True)
+    """
     length = sum(piece.length_m for piece in run.pieces if isinstance(piece, Straight | Flexible))
     fittings = sum(profile.takes_m(piece) for piece in run.pieces if isinstance(piece, Elbow))
     return Allowance(length, fittings, profile.max_length_m - fittings)

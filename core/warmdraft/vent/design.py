@@ -46,7 +46,16 @@ class RunVerdict:
 
 
 def judge_run(run: VentRun, flow_m3s: float, profile: CodeProfile, air_temperature_c: float) -> RunVerdict:
-    """Judge a run. Local codes and the maker's sheet come first; what is said here is said beside them."""
+    """Judge a run. Local codes and the maker's sheet come first; what is said here is said beside them.
+
+    flow_m3s: m³/s; air_temperature_c: °C, of the air in the run. Raises VentError.
+
+    >>> from warmdraft.vent import Straight, code_profiles
+    >>> run = VentRun(0.1016, (Straight(3.0, 'smooth'), Hood('flap')))
+    >>> found = judge_run(run, 0.07, code_profiles()['residential-model'], 50.0)
+    >>> round(found.air_speed_m_s, 1), found.allowance.within
+    (8.6, True)
+    """
     density = moist_density_kg_m3(air_temperature_c, humidity_ratio(21.0, 0.5, STANDARD_PA), STANDARD_PA)
     drops = piece_drops_pa(run, flow_m3s, density, air_temperature_c)
     speed = flow_m3s / (math.pi * (run.bore_m - 2 * run.lint_layer_m) ** 2 / 4)

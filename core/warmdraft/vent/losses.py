@@ -117,7 +117,14 @@ def piece_drops_pa(
     run: VentRun, flow_m3s: float, density_kg_m3: float = REFERENCE_DENSITY_KG_M3,
     temperature_c: float = ROOM_TEMPERATURE_C,
 ) -> tuple[float, ...]:  # fmt: skip
-    """Static drop of each piece, Pa. A hood's is (K − 1)·p_v: its velocity pressure is lost outdoors."""
+    """Static drop of each piece, Pa. A hood's is (K − 1)·p_v: its velocity pressure is lost outdoors.
+
+    flow_m3s: m³/s, above 0. Source: Darcy–Weisbach with the friction factor of the flow, loss coefficients of fittings.
+
+    >>> run = VentRun(0.1016, (Straight(3.0, 'smooth'), Elbow(90, 'smooth', 0.15)))
+    >>> [round(drop) for drop in piece_drops_pa(run, 0.07)]  # Pa
+    [27, 7]
+    """
     bore = run.bore_m - 2 * run.lint_layer_m
     head = velocity_pressure_pa(flow_m3s, bore, density_kg_m3)
     drops = []
@@ -142,7 +149,15 @@ def piece_drops_pa(
 
 
 def run_and_hood_drop_pa(run: VentRun, flow_m3s: float) -> tuple[float, float | None]:
-    """Drop of the run, and of the hood where it has one, Pa at the reference density."""
+    """Drop of the run, and of the hood where it has one, Pa at the reference density.
+
+    flow_m3s: m³/s.
+
+    >>> run = VentRun(0.1016, (Straight(3.0, 'smooth'), Hood('flap')))
+    >>> along, hood = run_and_hood_drop_pa(run, 0.07)
+    >>> round(along), round(hood)  # Pa
+    (27, 22)
+    """
     drops = list(zip(run.pieces, piece_drops_pa(run, flow_m3s), strict=True))
     hoods = [drop for piece, drop in drops if isinstance(piece, Hood)]
     return sum(drop for piece, drop in drops if not isinstance(piece, Hood)), sum(hoods) if hoods else None
