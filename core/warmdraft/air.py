@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from warmdraft.errors import MachineError
+from warmdraft.units import ZERO_C_K
 
 Floats = NDArray[np.float64]
 
@@ -26,7 +27,8 @@ VAPOUR_RATIO = 1.607858
 STANDARD_PRESSURE_PA = 101325.0
 #: The room where nothing is said, °C. Common practice, no source.
 ROOM_TEMPERATURE_C = 21.0
-_ZERO_C_K = 273.15
+#: Humidity of the room where nothing is said. Common practice, no source.
+ROOM_RELATIVE_HUMIDITY = 0.5
 
 
 def saturation_pressure_pa(temperature_c: float) -> float:
@@ -37,7 +39,7 @@ def saturation_pressure_pa(temperature_c: float) -> float:
     >>> round(saturation_pressure_pa(20.0))
     2339
     """
-    t = temperature_c + _ZERO_C_K
+    t = temperature_c + ZERO_C_K
     if temperature_c < 0:
         powers = (-5.6745359e3 / t, 6.3925247, -9.677843e-3 * t, 6.2215701e-7 * t**2, 2.0747825e-9 * t**3)
         return float(np.exp(sum(powers) - 9.484024e-13 * t**4 + 4.1635019 * np.log(t)))
@@ -61,7 +63,7 @@ def moist_density_kg_m3(temperature_c: float, humidity_ratio: float, pressure_pa
     >>> round(moist_density_kg_m3(20.0, 0.00726, 101325.0), 3)
     1.199
     """
-    kelvin = temperature_c + _ZERO_C_K
+    kelvin = temperature_c + ZERO_C_K
     moist = GAS_CONSTANT_DRY_AIR * kelvin * (1 + VAPOUR_RATIO * humidity_ratio)
     return pressure_pa * (1 + humidity_ratio) / moist
 

@@ -1,17 +1,18 @@
 """Units as people write them, turned into SI floats once, at the edge.
 
 Inside the core every number is SI and carries its unit in its name. Here stand the names that files and people may
-use, by dimension, and the two conversions. The factors come from pint, imported on first use, so that the physics
-does not wait for it.
+use, by dimension, and the two conversions. The factors are exact by definition: NIST Special Publication 811 (2008),
+appendix B; a column of water is of 1000 kg/m³ under standard gravity, a Btu that of ISO 31-4. A units library holds
+each of them in the tests; the program does not wait for it.
 """
 
 from __future__ import annotations
 
 import math
 import re
-from dataclasses import dataclass
-from functools import cache, lru_cache
-from typing import Any, Literal
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Literal
 
 from warmdraft.errors import UnitError
 
@@ -21,40 +22,52 @@ Dimension = Literal[
 ]  # fmt: skip
 
 
+FOOT_M, INCH_M = 0.3048, 0.0254
+ZERO_C_K = 273.15
+_POUND_KG = 0.45359237
+_GRAVITY_M_S2 = 9.80665
+_WATER_KG_M3 = 1000.0
+_BTU_J = 1055.056
+_F = 5 / 9
+
+
 @dataclass(frozen=True, slots=True)
 class UnitChoice:
     """The units one dimension may be given in.
 
-    noun: how an error speaks of it; canonical: the unit answers are given in; names: file name -> pint's expression.
+    noun: how an error speaks of it; canonical: the unit answers are given in; names: file name -> factor to the
+    canonical unit; zero: of those units whose zero is elsewhere, where it lies in the canonical one.
     """
 
     noun: str
     canonical: str
-    names: dict[str, str]
+    names: Mapping[str, float]
+    zero: Mapping[str, float] = field(default_factory=dict)
 
 
 UNITS: dict[Dimension, UnitChoice] = {
-    "flow": UnitChoice(
-        "a flow", "m3/s", {"m3/s": "m**3/s", "L/s": "liter/s", "m3/h": "m**3/hour", "cfm": "foot**3/minute"}
-    ),
+    "flow": UnitChoice("a flow", "m3/s", {"m3/s": 1.0, "L/s": 1e-3, "m3/h": 1 / 3600, "cfm": FOOT_M**3 / 60}),
     "pressure": UnitChoice(
         "a pressure",
         "Pa",
-        {"Pa": "Pa", "kPa": "kPa", "hPa": "hPa", "mbar": "mbar", "inH2O": "inH2O", "mmH2O": "mmH2O", "psi": "psi"},
+        {"Pa": 1.0, "kPa": 1e3, "hPa": 100.0, "mbar": 100.0, "inH2O": INCH_M * _WATER_KG_M3 * _GRAVITY_M_S2,
+         "mmH2O": 1e-3 * _WATER_KG_M3 * _GRAVITY_M_S2, "psi": _POUND_KG * _GRAVITY_M_S2 / INCH_M**2},
     ),
-    "temperature": UnitChoice("a temperature", "degC", {"degC": "degC", "degF": "degF", "K": "K"}),
-    "temperature_difference": UnitChoice("a temperature difference", "K", {"K": "K", "delta_degF": "delta_degF"}),
-    "length": UnitChoice("a length", "m", {"m": "m", "mm": "mm", "cm": "cm", "in": "inch", "ft": "foot"}),
-    "power": UnitChoice("a power", "W", {"W": "W", "kW": "kW", "Btu/h": "Btu/hour"}),
-    "voltage": UnitChoice("a voltage", "V", {"V": "V"}),
-    "current": UnitChoice("a current", "A", {"A": "A"}),
-    "electrical_resistance": UnitChoice("a resistance", "ohm", {"ohm": "ohm", "kohm": "kiloohm"}),
+    "temperature": UnitChoice(
+        "a temperature", "degC", {"degC": 1.0, "degF": _F, "K": 1.0}, {"degF": -32 * _F, "K": -ZERO_C_K}
+    ),
+    "temperature_difference": UnitChoice("a temperature difference", "K", {"K": 1.0, "delta_degF": _F}),
+    "length": UnitChoice("a length", "m", {"m": 1.0, "mm": 1e-3, "cm": 1e-2, "in": INCH_M, "ft": FOOT_M}),
+    "power": UnitChoice("a power", "W", {"W": 1.0, "kW": 1e3, "Btu/h": _BTU_J / 3600}),
+    "voltage": UnitChoice("a voltage", "V", {"V": 1.0}),
+    "current": UnitChoice("a current", "A", {"A": 1.0}),
+    "electrical_resistance": UnitChoice("a resistance", "ohm", {"ohm": 1.0, "kohm": 1e3}),
     # A speed of rotation is counted, not an angle: 1 Hz is 60 rpm.
-    "rotation": UnitChoice("a speed of rotation", "rpm", {"rpm": "1/minute", "Hz": "1/s"}),
-    "mass": UnitChoice("a mass", "kg", {"kg": "kg", "g": "g", "lb": "pound", "oz": "ounce"}),
-    "time": UnitChoice("a time", "min", {"s": "s", "min": "minute", "h": "hour"}),
-    "air_speed": UnitChoice("an air speed", "m/s", {"m/s": "m/s", "ft/min": "foot/minute"}),
-}
+    "rotation": UnitChoice("a speed of rotation", "rpm", {"rpm": 1.0, "Hz": 60.0}),
+    "mass": UnitChoice("a mass", "kg", {"kg": 1.0, "g": 1e-3, "lb": _POUND_KG, "oz": _POUND_KG / 16}),
+    "time": UnitChoice("a time", "min", {"s": 1 / 60, "min": 1.0, "h": 60.0}),
+    "air_speed": UnitChoice("an air speed", "m/s", {"m/s": 1.0, "ft/min": FOOT_M / 60}),
+}  # fmt: skip
 
 # What people type or say, lower case and without spaces, for the names above.
 TYPED: dict[Dimension, dict[str, str]] = {
@@ -80,31 +93,20 @@ TYPED: dict[Dimension, dict[str, str]] = {
 
 
 def unit_names(dimension: Dimension) -> tuple[str, ...]:
-    """The unit names a file may use for a dimension, canonical ones first in their own order."""
+    """The unit names a file may use for a dimension, in the table's order."""
     return tuple(UNITS[dimension].names)
 
 
-@cache
-def _line(unit: str, dimension: Dimension) -> tuple[float, float]:
-    """Factor and offset that take a number in `unit` to the dimension's canonical unit."""
+def scale_of(unit: str, dimension: Dimension) -> tuple[float, float]:
+    """(factor, offset) with canonical = given · factor + offset. Raises UnitError for a unit of another dimension.
+
+    >>> scale_of("kPa", "pressure"), scale_of("K", "temperature")
+    ((1000.0, 0.0), (1.0, -273.15))
+    """
     choice = UNITS[dimension]
     if unit not in choice.names:
         raise UnitError(f"'{unit}' is not {choice.noun}; give one of {', '.join(choice.names)}")
-    registry = _registry()
-    wanted = choice.names[choice.canonical]
-
-    def converted(number: float) -> float:
-        return float(registry.Quantity(number, choice.names[unit]).to(wanted).magnitude)
-
-    offset = converted(0.0)
-    return converted(1.0) - offset, offset
-
-
-@lru_cache(maxsize=1)
-def _registry() -> Any:
-    import pint
-
-    return pint.UnitRegistry()
+    return choice.names[unit], choice.zero.get(unit, 0.0)
 
 
 def to_si(value: float, unit: str, dimension: Dimension) -> float:
@@ -119,7 +121,7 @@ def to_si(value: float, unit: str, dimension: Dimension) -> float:
     >>> round(to_si(212, "degF", "temperature"), 6)
     100.0
     """
-    factor, offset = _line(unit, dimension)
+    factor, offset = scale_of(unit, dimension)
     if not math.isfinite(value):
         raise UnitError(f"{value} is not a finite number; give {UNITS[dimension].noun} as it was read")
     return value * factor + offset
@@ -127,13 +129,8 @@ def to_si(value: float, unit: str, dimension: Dimension) -> float:
 
 def from_si(value: float, unit: str, dimension: Dimension) -> float:
     """The inverse of `to_si`."""
-    factor, offset = _line(unit, dimension)
+    factor, offset = scale_of(unit, dimension)
     return (value - offset) / factor
-
-
-def scale_of(unit: str, dimension: Dimension) -> tuple[float, float]:
-    """(factor, offset) with canonical = given · factor + offset, for those who convert many numbers."""
-    return _line(unit, dimension)
 
 
 _TYPED_NUMBER = re.compile(r"^\s*([+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*(.*?)\s*$")

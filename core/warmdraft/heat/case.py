@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from warmdraft.air import STANDARD_PRESSURE_PA, humidity_ratio
+from warmdraft.air import ROOM_RELATIVE_HUMIDITY, STANDARD_PRESSURE_PA, humidity_ratio
 from warmdraft.airway import HOT_PRESSURE_FACTOR, AirwayState, Conditions, heater_power_w, solve
 from warmdraft.heat.drying import GAS_VAPOUR_KG_KWH, DryingCase, Load
 from warmdraft.machine import Machine
@@ -13,8 +13,6 @@ from warmdraft.machine import Machine
 HOT_MASS_FACTOR = HOT_PRESSURE_FACTOR
 #: Air that no wheel moves still rises: least mass flow, kg/s (own assumption).
 _STILL_KG_S = 1e-3
-#: Humidity of the room where nothing is said. Common practice, no source.
-ROOM_RELATIVE_HUMIDITY = 0.5
 
 
 def drying_case(

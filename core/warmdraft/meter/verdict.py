@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from warmdraft.meter.parts import ElectricalPart, Supply, parts, supplies
+from warmdraft.units import ZERO_C_K
 
 #: A closed contact, leads subtracted, ohms.
 CLOSED_OHM = 2.0
@@ -27,7 +28,7 @@ HALF_SUPPLY = (0.40, 0.60)
 #: Thermistor and element where the test says nothing: 10 kΩ, B 3977 K; 5400 W at 240 V. From memory.
 R25_OHM, B_K = 10_000.0, 3977.0
 RATED_POWER_W, RATED_AT_V = 5400.0, 240.0
-_T25_K, _ZERO_C_K = 298.15, 273.15
+_T25_K = 25.0 + ZERO_C_K
 
 Verdict = Literal["good", "failed", "suspect", "repeat", "working_as_meant"]
 
@@ -67,7 +68,7 @@ def thermistor_ohm(temperature_c: float, r25_ohm: float = R25_OHM, b_k: float = 
     >>> [round(thermistor_ohm(t) / 1000, 2) for t in (40.0, 60.0)]
     [5.28, 2.46]
     """
-    return r25_ohm * math.exp(b_k * (1 / (temperature_c + _ZERO_C_K) - 1 / _T25_K))
+    return r25_ohm * math.exp(b_k * (1 / (temperature_c + ZERO_C_K) - 1 / _T25_K))
 
 
 def element_ohm(test: MeterTest, supply: Supply) -> float:

@@ -11,7 +11,7 @@ from warmdraft.vent.allowance import (
     allowance_of,
     code_profiles,
 )
-from warmdraft.vent.design import RunVerdict, Warning, judge_run
+from warmdraft.vent.design import DesignWarning, RunVerdict, judge_run
 from warmdraft.vent.losses import (
     Elbow,
     Flexible,
@@ -29,6 +29,7 @@ __all__ = [
     "DEFAULT_CODE_PROFILE",
     "Allowance",
     "CodeProfile",
+    "DesignWarning",
     "Elbow",
     "FittingAllowance",
     "Flexible",
@@ -38,7 +39,6 @@ __all__ = [
     "RunVerdict",
     "Straight",
     "VentRun",
-    "Warning",
     "allowance_of",
     "code_profiles",
     "judge_run",

@@ -7,10 +7,9 @@ from functools import lru_cache
 
 from warmdraft.errors import VentError
 from warmdraft.tables import table
+from warmdraft.units import FOOT_M, INCH_M
 from warmdraft.vent.losses import Elbow, Flexible, Straight, VentRun
 
-FOOT_M = 0.3048
-INCH_M = 0.0254
 #: Two bores closer than this are one size, m.
 _SAME_BORE_M = 0.004
 

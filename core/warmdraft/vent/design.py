@@ -5,7 +5,13 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from warmdraft.air import humidity_ratio, moist_density_kg_m3
+from warmdraft.air import (
+    ROOM_RELATIVE_HUMIDITY,
+    ROOM_TEMPERATURE_C,
+    STANDARD_PRESSURE_PA,
+    humidity_ratio,
+    moist_density_kg_m3,
+)
 from warmdraft.vent.allowance import Allowance, CodeProfile, allowance_of, same_bore
 from warmdraft.vent.losses import Flexible, Hood, Pinch, VentRun, piece_drops_pa
 
@@ -17,11 +23,10 @@ OUTLET_LIMIT_PA = 150.0
 MAKEUP_AIR_M3S = 0.0944
 #: Flexible duct gives way when it hangs shorter than this, as a share (own assumption).
 SLACK_SHARE = 0.05
-STANDARD_PA = 101325.0
 
 
 @dataclass(frozen=True, slots=True)
-class Warning:
+class DesignWarning:
     """What a run breaks: a code, what the clause is about, and the numbers in it (canonical units)."""
 
     code: str
@@ -37,7 +42,7 @@ class RunVerdict:
     allowance: Allowance
     air_speed_m_s: float
     drops_pa: tuple[float, ...]
-    warnings: tuple[Warning, ...]
+    warnings: tuple[DesignWarning, ...]
 
     @property
     def pressure_drop_pa(self) -> float:
@@ -56,14 +61,15 @@ def judge_run(run: VentRun, flow_m3s: float, profile: CodeProfile, air_temperatu
     >>> round(found.air_speed_m_s, 1), found.allowance.within
     (8.6, True)
     """
-    density = moist_density_kg_m3(air_temperature_c, humidity_ratio(21.0, 0.5, STANDARD_PA), STANDARD_PA)
+    humidity = humidity_ratio(ROOM_TEMPERATURE_C, ROOM_RELATIVE_HUMIDITY, STANDARD_PRESSURE_PA)
+    density = moist_density_kg_m3(air_temperature_c, humidity, STANDARD_PRESSURE_PA)
     drops = piece_drops_pa(run, flow_m3s, density, air_temperature_c)
     speed = flow_m3s / (math.pi * (run.bore_m - 2 * run.lint_layer_m) ** 2 / 4)
     allowance = allowance_of(run, profile)
     warnings = []
 
     def warn(code: str, topic: str, value: float | None = None, limit: float | None = None) -> None:
-        warnings.append(Warning(code, topic, value, limit))
+        warnings.append(DesignWarning(code, topic, value, limit))
 
     if not allowance.within:
         warn("too_long", "length", allowance.length_m, allowance.allowed_m)
@@ -94,8 +100,8 @@ def judge_run(run: VentRun, flow_m3s: float, profile: CodeProfile, air_temperatu
     return RunVerdict(allowance, speed, drops, tuple(_once(warnings)))
 
 
-def _once(warnings: list[Warning]) -> list[Warning]:
-    seen: dict[str, Warning] = {}
+def _once(warnings: list[DesignWarning]) -> list[DesignWarning]:
+    seen: dict[str, DesignWarning] = {}
     for warning in warnings:
         kept = seen.get(warning.code)
         if kept is None or (warning.value or 0) > (kept.value or 0):
