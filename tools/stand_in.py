@@ -18,7 +18,8 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parent.parent
 sys.path[:0] = [str(ROOT / "core"), str(ROOT / "server")]
 
-from instruments.scpi import READS, dimension_of  # noqa: E402
+from instruments.scpi import configured, dimension_of  # noqa: E402
+from warm.serve import STAND_IN  # noqa: E402
 from warmdraft.airway import READING_KINDS, Conditions, predict  # noqa: E402
 from warmdraft.checks import reading_sd  # noqa: E402
 from warmdraft.errors import DocumentError  # noqa: E402
@@ -27,7 +28,9 @@ from warmdraft.jobfile import parse_json, read_job  # noqa: E402
 from warmdraft.machine import profile  # noqa: E402
 from warmdraft.units import UNITS  # noqa: E402
 
-FIRST_PORT = 5171
+#: What is played, as `./warm` tells the server of it; a port each from the first on.
+INSTRUMENTS = configured(STAND_IN)
+FIRST_PORT = min(played.port for played in INSTRUMENTS.values())
 #: A motor that fades begins to after so many minutes, and has faded so many later.
 FADES_AFTER_MIN, FADES_OVER_MIN = 35.0, 12.0
 FAULTS = ("none", "drop_outs", "battery", "garbage", "silent")
@@ -102,7 +105,7 @@ class _Instrument(socketserver.ThreadingTCPServer):
         if upper == "SYST:BATT?":
             return f"{bench.battery():.0f}"
         kind = upper.removeprefix("MEAS:").removesuffix("?").lower()
-        if upper.startswith("MEAS:") and kind in READS[self.name][1]:
+        if upper.startswith("MEAS:") and kind in INSTRUMENTS[self.name].kinds:
             if bench.fault == "garbage" and bench.random.random() < 0.5:
                 return "##?,%%"
             return f"{bench.read(kind):.6E},{UNITS[dimension_of(kind)].canonical}"
@@ -112,7 +115,7 @@ class _Instrument(socketserver.ThreadingTCPServer):
 def serve(bench: Bench, first_port: int) -> list[_Instrument]:
     """One server for each instrument, each in a thread of its own; first_port 0 takes free ones."""
     servers = []
-    for place, name in enumerate(READS):
+    for place, name in enumerate(INSTRUMENTS):
         server = _Instrument(name, first_port + place if first_port else 0, bench)
         threading.Thread(target=server.serve_forever, daemon=True).start()
         servers.append(server)

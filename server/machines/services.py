@@ -16,7 +16,7 @@ from warmdraft.errors import DocumentError, LayoutError, WarmdraftError
 from warmdraft.jobfile import first_wrong, read_layout
 from warmdraft.jobfile.limits import check_limits
 from warmdraft.jobfile.runs import code_profile_from
-from warmdraft.jobfile.vent_schema import CodeProfilePart
+from warmdraft.jobfile.vent_schema import CodeProfileSection
 from warmdraft.teardown import plan_way, with_codes
 from warmdraft.vent import Elbow
 
@@ -29,7 +29,7 @@ def keep_code_profile(who: Member, profile_id: UUID, document: dict[str, Any], r
     who.require("keep_code_profiles")
     try:
         check_limits(document)
-        profile = code_profile_from(CodeProfilePart.model_validate(document))
+        profile = code_profile_from(CodeProfileSection.model_validate(document))
         for angle in _BENDS:
             profile.takes_m(Elbow(angle, "mitred", None))
     except ValidationError as error:

@@ -109,9 +109,9 @@ _DOOR: dict[int, Any] = dict.fromkeys((401, 403, 409, 422, 429, 503), ProblemOut
 
 @router.post("/session", response={200: MeOut, **_DOOR}, auth=None)
 @decorate_view(csrf_protect)
-def sign_in(request: HttpRequest, response: HttpResponse, facts: SignIn) -> MeOut:
+def sign_in(request: HttpRequest, response: HttpResponse, body: SignIn) -> MeOut:
     """Sign in."""
-    person = door.enter(request, facts.email, facts.password)
+    person = door.enter(request, body.email, body.password)
     door.know_device(request, response)
     request.session.pop(WORKSHOP, None)
     return _me(request, member(person))
@@ -133,9 +133,9 @@ class LostPassword(Body):
 
 @router.post("/lost-password", response={204: None, **_DOOR}, auth=None)
 @decorate_view(csrf_protect)
-def lost_password(request: HttpRequest, facts: LostPassword) -> Status[None]:
+def lost_password(request: HttpRequest, body: LostPassword) -> Status[None]:
     """Mail a way to a new password, where the e-mail is known."""
-    door.lost_password(request, facts.email)
+    door.lost_password(request, body.email)
     return Status(204, None)
 
 
@@ -149,9 +149,9 @@ class NewPassword(Body):
 
 @router.post("/new-password", response={204: None, **_DOOR}, auth=None)
 @decorate_view(csrf_protect)
-def new_password(request: HttpRequest, facts: NewPassword) -> Status[None]:
+def new_password(request: HttpRequest, body: NewPassword) -> Status[None]:
     """Set a new password by the mail's link."""
-    door.new_password(facts.key, facts.token, facts.new)
+    door.new_password(body.key, body.token, body.new)
     return Status(204, None)
 
 
@@ -173,9 +173,9 @@ class InvitationSeen(Schema):
 
 @router.post("/join/look", response={200: InvitationSeen, **_DOOR}, auth=None)
 @decorate_view(csrf_protect)
-def look_at_invitation(request: HttpRequest, facts: InvitationLink) -> dict[str, Any]:
+def look_at_invitation(request: HttpRequest, body: InvitationLink) -> dict[str, Any]:
     """What an invitation says, before it is accepted."""
-    row = services.invitation_of(facts.token)
+    row = services.invitation_of(body.token)
     known = Person.objects.filter(email=row.email).exists()
     return {"workshop": row.workshop.name, "by": row.by.name, "email": row.email, "role": row.role, "known": known}
 
@@ -189,10 +189,10 @@ class Join(InvitationLink):
 
 @router.post("/join", response={200: MeOut, **_DOOR}, auth=None)
 @decorate_view(csrf_protect)
-def join(request: HttpRequest, response: HttpResponse, facts: Join) -> MeOut:
+def join(request: HttpRequest, response: HttpResponse, body: Join) -> MeOut:
     """Accept an invitation and be signed in, in the workshop that asked."""
-    tries = door.guessing(request, "join", facts.token)
-    person, workshop = services.join(facts.token, facts.name, facts.password)
+    tries = door.guessing(request, "join", body.token)
+    person, workshop = services.join(body.token, body.name, body.password)
     tries.take_back()
     door.begin(request, person)
     door.know_device(request, response)
@@ -214,9 +214,9 @@ class ChooseWorkshop(Body):
 
 
 @router.put("/me/workshop", response={200: MeOut, **dict.fromkeys((401, 403, 409, 422), ProblemOut)})
-def put_workshop(request: HttpRequest, facts: ChooseWorkshop) -> MeOut:
+def put_workshop(request: HttpRequest, body: ChooseWorkshop) -> MeOut:
     """Go on in another workshop one belongs to."""
-    who = member(person_of(request), workshop=facts.id)
+    who = member(person_of(request), workshop=body.id)
     services.choose_workshop(who)
     request.session[WORKSHOP] = str(who.workshop.id)
     return _me(request, who)
@@ -246,9 +246,9 @@ class ChangePassword(Body):
 
 
 @router.put("/me/password", response={204: None, **_DOOR})
-def put_password(request: HttpRequest, facts: ChangePassword) -> Status[None]:
+def put_password(request: HttpRequest, body: ChangePassword) -> Status[None]:
     """Change the password; every other sitting ends."""
-    door.change_password(request, person_of(request), facts.old, facts.new)
+    door.change_password(request, person_of(request), body.old, body.new)
     return Status(204, None)
 
 
@@ -329,9 +329,9 @@ class MemberIn(Body):
 
 
 @router.put("/people/{uuid:person_id}", response={204: None, **_REFUSED})
-def put_person(request: HttpRequest, person_id: UUID, facts: MemberIn) -> Status[None]:
+def put_person(request: HttpRequest, person_id: UUID, body: MemberIn) -> Status[None]:
     """Change what someone may do."""
-    services.set_member(member_of(request), person_id, facts.role, [str(kind) for kind in facts.qualifications])
+    services.set_member(member_of(request), person_id, body.role, [str(kind) for kind in body.qualifications])
     return Status(204, None)
 
 
@@ -357,9 +357,9 @@ class InviteIn(Body):
 
 
 @router.put("/invitations/{uuid:invitation_id}", response={200: InvitationOut, **_REFUSED})
-def put_invitation(request: HttpRequest, invitation_id: UUID, facts: InviteIn) -> Invitation:
+def put_invitation(request: HttpRequest, invitation_id: UUID, body: InviteIn) -> Invitation:
     """Ask someone in, by mail."""
-    return services.invite(member_of(request), invitation_id, facts.email, facts.role)
+    return services.invite(member_of(request), invitation_id, body.email, body.role)
 
 
 @router.delete("/invitations/{uuid:invitation_id}", response={204: None, **_REFUSED})

@@ -93,9 +93,9 @@ def _gains(of_checks: list[Check], joint: Floats, zone_of_fault: Floats, opening
     places = np.tensordot(zone_of_fault, joint, axes=1)  # (zones, checks, outcomes)
     place_now = places.sum(axis=2)
     chance = np.maximum(place_now[:, :, None] * outcome, _TINY)
-    surprise = (places * np.log2(np.maximum(places, _TINY) / chance)).sum(axis=2)  # (zones, checks)
-    ranked = np.argsort(-surprise, axis=0, kind="stable")[:_MOST_SPLITS]
-    floor = _SPLITS_SHARE * np.maximum(surprise.sum(axis=0), 1e-12)
+    pointwise = (places * np.log2(np.maximum(places, _TINY) / chance)).sum(axis=2)  # (zones, checks)
+    ranked = np.argsort(-pointwise, axis=0, kind="stable")[:_MOST_SPLITS]
+    floor = _SPLITS_SHARE * np.maximum(pointwise.sum(axis=0), 1e-12)
     sure_after = places.max(axis=0).sum(axis=-1)
     gains = []
     for i, check in enumerate(of_checks):
@@ -110,7 +110,7 @@ def _gains(of_checks: list[Check], joint: Floats, zone_of_fault: Floats, opening
                 bits_per_minute=rate,
                 sure_now=float(place_now[:, i].max()),
                 sure_after=float(sure_after[i]),
-                splits=tuple(ZONES[z] for z in ranked[:, i] if surprise[z, i] > floor[i]),
+                splits=tuple(ZONES[z] for z in ranked[:, i] if pointwise[z, i] > floor[i]),
                 access=check.access,
                 worth_it=bool(bits[i] >= WORTH_BITS and rate >= WORTH_BITS_PER_MINUTE),
             )

@@ -61,11 +61,11 @@ def fit(numbers: Numbers) -> Fit:
     for i in range(n):
         moves = np.einsum("efh,fh->eh", covariance, jacobian[i])
         spread = variance[i] + (jacobian[i] * moves).sum(axis=0)
-        surprise = residual[i] - (jacobian[i] * mean).sum(axis=0)
+        innovation = residual[i] - (jacobian[i] * mean).sum(axis=0)
         gain = moves / spread
-        mean += gain * surprise
+        mean += gain * innovation
         covariance -= gain[:, None] * moves[None]
-        chi_square += surprise**2 / spread
+        chi_square += innovation**2 / spread
         log_determinant += np.log(spread)
     unexplained = residual - np.einsum("neh,eh->nh", jacobian, mean)
     weighted = unexplained / variance  # precision · residual

@@ -11,20 +11,20 @@ from warmdraft.airway import reading_dimensions
 from warmdraft.errors import DocumentError, LayoutError
 from warmdraft.jobfile.runs import code_profile_of, run_of
 from warmdraft.jobfile.schema import (
-    CausePart,
-    CountPart,
-    FactPart,
-    FindingPart,
+    CauseSection,
+    CountSection,
+    FactSection,
+    FindingSection,
     JobDocument,
-    LogPart,
-    MachinePart,
-    MarkPart,
-    MeterFactPart,
-    ObservationPart,
-    ReadingPart,
-    WayPart,
+    LogSection,
+    MachineSection,
+    MarkSection,
+    MeterFactSection,
+    ObservationSection,
+    ReadingSection,
+    WaySection,
 )
-from warmdraft.jobfile.vent_schema import VentPart
+from warmdraft.jobfile.vent_schema import VentSection
 from warmdraft.machine import Machine
 from warmdraft.moments import moment_of
 from warmdraft.teardown import Layout, Tally, choices_of, layout, layout_names, layout_of
@@ -44,24 +44,24 @@ from warmdraft.work import (
 from warmdraft.work.facts import CauseKind, Connection, MarkState
 
 
-def _fact(part: FactPart) -> dict[str, Any]:
+def _fact(part: FactSection) -> dict[str, Any]:
     return {"id": part.id, "by": part.by or "", "at": None if part.at is None else moment_of(part.at)}
 
 
-def _observation(part: ObservationPart, withdrawn: bool) -> dict[str, Any]:
+def _observation(part: ObservationSection, withdrawn: bool) -> dict[str, Any]:
     return _fact(part) | {
         "phase": part.phase or "before", "heat_on": bool(part.heat_on), "supersedes": part.supersedes,
         "withdrawn": withdrawn,
     }  # fmt: skip
 
 
-def _extra(part: FactPart, key: str) -> str:
+def _extra(part: FactSection, key: str) -> str:
     """A text that our own files keep beside a fact."""
     said = (part.model_extra or {}).get(key)
     return said if isinstance(said, str) else ""
 
 
-def reading_of(part: ReadingPart, withdrawn: bool = False) -> Reading:
+def reading_of(part: ReadingSection, withdrawn: bool = False) -> Reading:
     """A reading, its number also in its kind's canonical unit."""
     canonical = to_si(part.value, part.unit, reading_dimensions()[part.kind])
     return Reading(
@@ -70,12 +70,12 @@ def reading_of(part: ReadingPart, withdrawn: bool = False) -> Reading:
     )  # fmt: skip
 
 
-def finding_of(part: FindingPart, withdrawn: bool = False) -> Finding:
+def finding_of(part: FindingSection, withdrawn: bool = False) -> Finding:
     """What a look gave."""
     return Finding(check=part.check, result=part.result, why=_extra(part, "x-why"), **_observation(part, withdrawn))
 
 
-def metered_of(part: MeterFactPart, withdrawn: bool = False) -> Metered:
+def metered_of(part: MeterFactSection, withdrawn: bool = False) -> Metered:
     """What a meter showed."""
     return Metered(
         test=part.test(), isolated=part.isolated, between=part.between, typed=_extra(part, "x-typed"),
@@ -83,30 +83,30 @@ def metered_of(part: MeterFactPart, withdrawn: bool = False) -> Metered:
     )  # fmt: skip
 
 
-def logged_of(part: LogPart, withdrawn: bool = False) -> Logged:
+def logged_of(part: LogSection, withdrawn: bool = False) -> Logged:
     """A reading over a run."""
     return Logged(
         series=part.series(), unit=part.unit, instrument=part.instrument or "", **_observation(part, withdrawn)
     )
 
 
-def _mark(part: MarkPart) -> Mark:
+def _mark(part: MarkSection) -> Mark:
     return Mark(step=part.step, state=cast(MarkState, part.state), why=part.why or "", **_fact(part))
 
 
-def _counted(part: CountPart) -> Counted:
+def _counted(part: CountSection) -> Counted:
     count = 1 if part.count is None else part.count
     tally = Tally(part.step or "", part.what, part.key, part.state, count, part.note or "", part.by or "")
     return Counted(tally=tally, **_fact(part))
 
 
-def _way(part: WayPart) -> WayChoice:
+def _way(part: WaySection) -> WayChoice:
     return WayChoice(
         also=tuple(part.also or ()), avoid=tuple(part.avoid or ()), through=tuple(part.through or ()), **_fact(part)
     )
 
 
-def _cause(part: CausePart) -> Cause:
+def _cause(part: CauseSection) -> Cause:
     return Cause(
         kind=cast(CauseKind, part.kind), fault=part.fault, severity=part.severity,
         heat_unexplained=bool(part.heat_unexplained), **_fact(part),
@@ -122,7 +122,7 @@ def _causes(document: JobDocument) -> tuple[Cause, ...]:
     return said + tuple(Cause(kind="confirmed", fault=part.fault, severity=part.severity) for part in confirmed)
 
 
-def drawn_run(part: VentPart) -> DrawnRun:
+def drawn_run(part: VentSection) -> DrawnRun:
     """A vent run as the core judges it. Raises VentError."""
     return DrawnRun(
         run=run_of(part),
@@ -143,7 +143,7 @@ def _layout(document: JobDocument, machine: Machine, connection: Connection) -> 
     name = machine.layout or ""
     if name not in layout_names():
         return None
-    variant = (document.machine or MachinePart()).variant or {}
+    variant = (document.machine or MachineSection()).variant or {}
     _check_variant(name, variant)
     said = {"energy": machine.heat.energy, "supply": connection} | variant
     return layout(name, frozenset(said.items()))
@@ -161,7 +161,7 @@ def _check_variant(name: str, variant: Mapping[str, str]) -> None:
 
 def facts_of(document: JobDocument, machine: Machine, air: AirState) -> JobFacts:
     """All facts of a checked document. Raises DocumentError where its layout contradicts itself."""
-    said = document.machine or MachinePart()
+    said = document.machine or MachineSection()
     connection: Connection = "hard_wired" if said.connection == "hard_wired" else "plug"
     back = document.withdrawn
     facts = JobFacts(

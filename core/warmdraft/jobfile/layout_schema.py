@@ -7,7 +7,7 @@ from typing import Annotated, Any, ClassVar, Literal
 from pydantic import Field, model_validator
 
 from warmdraft.jobfile.limits import Operations
-from warmdraft.jobfile.parts import Length, Number, Part, between, one_of, wrong
+from warmdraft.jobfile.parts import Length, Number, Section, between, one_of, refused
 from warmdraft.tables import table
 from warmdraft.teardown import SCHOOLS
 
@@ -17,7 +17,7 @@ Minutes = Annotated[Number, between(0, 24 * 60, "number of minutes")]
 Count = Annotated[int, between(0, 500, "count")]
 
 
-class FastenerPart(Part):
+class FastenerSection(Section):
     kind: Name
     count: Count
     state: Annotated[str, one_of("a state of a fastener", ("out", "loosened"))]
@@ -30,14 +30,14 @@ class FastenerPart(Part):
     drop_hazard: bool | None = None
 
 
-class WirePart(Part):
+class WireSection(Section):
     device: Name
     terminal: Name
     colour: Name
     ground: bool | None = None
 
 
-class OperationPart(Part):
+class OperationSection(Section):
     may_be_null: ClassVar[tuple[str, ...]] = ("driver",)
 
     id: Name
@@ -47,8 +47,8 @@ class OperationPart(Part):
     driver: Name | None
     needs: list[list[Name]]
     reaches: list[Name]
-    fasteners: list[FastenerPart]
-    wires: list[WirePart] | None = None
+    fasteners: list[FastenerSection]
+    wires: list[WireSection] | None = None
     cautions: list[Text] | None = None
     close_before: list[Name] | None = None
     people: Annotated[int, between(1, 10, "number of people")] | None = None
@@ -69,7 +69,7 @@ Coordinate = Annotated[Number, between(-50, 150, "place in the drawing")]
 Point = Annotated[list[Coordinate], Field(min_length=2, max_length=2)]
 
 
-class ShapePart(Part):
+class ShapeSection(Section):
     """A shape of the cut-away: one of a box (left, top, right, bottom), a circle (x, y, radius), a path."""
 
     kind: Name
@@ -81,19 +81,19 @@ class ShapePart(Part):
     @model_validator(mode="after")
     def _one_shape(self) -> Any:
         if sum(form is not None for form in (self.box, self.circle, self.path)) != 1:
-            raise wrong("is no shape; give one of box, circle, path")
+            raise refused("is no shape; give one of box, circle, path")
         return self
 
 
-class DrawingPart(Part):
+class DrawingSection(Section):
     """The cut-away from the side, front at the left, 100 wide and 100 high."""
 
     air_in: Annotated[list[Point], Field(max_length=60)]
     air_out: Annotated[list[Point], Field(max_length=60)]
-    shapes: dict[Name, ShapePart]
+    shapes: dict[Name, ShapeSection]
 
 
-class LayoutDocument(Part):
+class LayoutDocument(Section):
     """A layout as a file: `warm-draft/layout`, version 1."""
 
     format: Literal["warm-draft/layout"]
@@ -104,8 +104,8 @@ class LayoutDocument(Part):
     maker: Name | None = None
     driver_change_minutes: Minutes
     electrical: dict[Name, Text] | None = None
-    drawing: DrawingPart | None = None
-    operations: Operations[OperationPart]
+    drawing: DrawingSection | None = None
+    operations: Operations[OperationSection]
 
     @model_validator(mode="after")
     def _shapes_are_there(self) -> Any:
@@ -113,6 +113,6 @@ class LayoutDocument(Part):
         for i, operation in enumerate(self.operations):
             for shape in operation.shows or ():
                 if shape not in shapes:
-                    raise wrong(f"'{shape}' is no shape of the drawing; give one of {', '.join(shapes) or 'none'}",
+                    raise refused(f"'{shape}' is no shape of the drawing; give one of {', '.join(shapes) or 'none'}",
                                 f"operations[{i}].shows")  # fmt: skip
         return self

@@ -8,7 +8,7 @@ from typing import Annotated, Any, TypeVar
 from pydantic import BeforeValidator
 
 from warmdraft.errors import DocumentError
-from warmdraft.jobfile.parts import wrong
+from warmdraft.jobfile.parts import refused
 
 #: A file, bytes.
 MOST_BYTES = 8_000_000
@@ -37,7 +37,7 @@ def no_more_than(most: int, what: str) -> BeforeValidator:
 
     def check(value: Any) -> Any:
         if isinstance(value, list) and len(value) > most:
-            raise wrong(f"has {len(value)} entries; give at most {most} {what}")
+            raise refused(f"has {len(value)} entries; give at most {most} {what}")
         return value
 
     return BeforeValidator(check)

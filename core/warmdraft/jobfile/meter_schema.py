@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BeforeValidator, Field, model_validator
 
-from warmdraft.jobfile.parts import Part, Power, Quantity, Temperature, check_quantity, of, one_of, wrong
+from warmdraft.jobfile.parts import Power, Quantity, Section, Temperature, check_quantity, in_dimension, one_of, refused
 from warmdraft.meter import MeterTest, parts, supplies
 from warmdraft.meter.verdict import B_K, R25_OHM
 from warmdraft.units import UNITS
@@ -20,13 +20,13 @@ NEEDLE_WORDS = ("needle_at_infinity", "needle_at_zero")
 def _reading(value: Any) -> Any:
     words = ("open", *NEEDLE_WORDS)
     if isinstance(value, str) and value not in words:
-        raise wrong(f"{value!r} is no reading; give a quantity, or one of {', '.join(words)}")
+        raise refused(f"{value!r} is no reading; give a quantity, or one of {', '.join(words)}")
     if not isinstance(value, str | dict | Quantity):
-        raise wrong(f"{value!r} is no reading; give a quantity, or one of {', '.join(words)}")
+        raise refused(f"{value!r} is no reading; give a quantity, or one of {', '.join(words)}")
     return value
 
 
-class MeterTestPart(Part):
+class MeterTestSection(Section):
     """One test of one part."""
 
     part: Annotated[str, one_of("a part to meter", tuple(parts()))]
@@ -34,9 +34,9 @@ class MeterTestPart(Part):
     isolated: bool | None = None
     part_hot: bool | None = None
     reading: Annotated[str | Quantity, BeforeValidator(_reading)]
-    lead_resistance: Annotated[Quantity, of("electrical_resistance")] | None = None
+    lead_resistance: Annotated[Quantity, in_dimension("electrical_resistance")] | None = None
     rated_power: Power | None = None
-    r25: Annotated[Quantity, of("electrical_resistance", positive=True)] | None = None
+    r25: Annotated[Quantity, in_dimension("electrical_resistance", positive=True)] | None = None
     b: Quantity | None = None
     temperature: Temperature | None = None
     between: Annotated[str, one_of("a pair of terminals", ("leg_leg", "leg_neutral"))] | None = None
@@ -45,24 +45,24 @@ class MeterTestPart(Part):
     def _possible(self) -> Any:
         live = parts()[self.part].kind == "supply"
         if self.reading in NEEDLE_WORDS and self.instrument == "digital":
-            raise wrong(f"'{self.reading}' is no reading of a digital meter; give a quantity or 'open'", "reading")
+            raise refused(f"'{self.reading}' is no reading of a digital meter; give a quantity or 'open'", "reading")
         if self.isolated is None and not live:
-            raise wrong("is missing; say whether one side was off when it was read", "isolated")
+            raise refused("is missing; say whether one side was off when it was read", "isolated")
         if self.part == "thermistor" and self.temperature is None:
-            raise wrong("is missing; a thermistor is judged at its temperature", "temperature")
+            raise refused("is missing; a thermistor is judged at its temperature", "temperature")
         if self.between is not None and not live:
-            raise wrong(f"'{self.part}' has no legs; leave it out", "between")
+            raise refused(f"'{self.part}' has no legs; leave it out", "between")
         if isinstance(self.reading, Quantity):
             self._check_reading(self.reading, live)
         if self.b is not None and (self.b.unit != "K" or not 500 <= self.b.value <= 10_000):
-            raise wrong(f"{self.b.value:g} {self.b.unit} is no B of a thermistor; give one from 500 to 10000 K", "b")
+            raise refused(f"{self.b.value:g} {self.b.unit} is no B of a thermistor; give one from 500 to 10000 K", "b")
         return self
 
     def _check_reading(self, reading: Quantity, live: bool) -> None:
         either = (*UNITS["electrical_resistance"].names, *UNITS["voltage"].names)
         if reading.unit not in either:
             wanted = "a voltage" if live else "a resistance"
-            raise wrong(f"'{reading.unit}' is not {wanted}; give one of {', '.join(either)}", "reading")
+            raise refused(f"'{reading.unit}' is not {wanted}; give one of {', '.join(either)}", "reading")
         volt = reading.unit in UNITS["voltage"].names
         check_quantity(reading.value, reading.unit, "voltage" if volt else "electrical_resistance")
 
@@ -95,7 +95,7 @@ class MeterTestPart(Part):
 SupplyName = Annotated[str, one_of("a supply", tuple(supplies()))]
 
 
-class MeterDocument(Part):
+class MeterDocument(Section):
     """Meter tests as a file: `warm-draft/meter`, version 1."""
 
     format: Literal["warm-draft/meter"]
@@ -103,4 +103,4 @@ class MeterDocument(Part):
     title: str | None = None
     notes: str | None = None
     supply: SupplyName
-    tests: Annotated[list[MeterTestPart], Field(min_length=1)]
+    tests: Annotated[list[MeterTestSection], Field(min_length=1)]

@@ -14,12 +14,12 @@ from warmdraft.moments import WANTED, moment_of
 from warmdraft.units import UNITS, Dimension, to_si
 
 
-def wrong(message: str, at: str = "") -> PydanticCustomError:
+def refused(message: str, at: str = "") -> PydanticCustomError:
     """An error of ours; `at` names the key below the place pydantic stands at. Braces are pydantic's own syntax."""
     return PydanticCustomError("warm_draft", "{said}", {"said": message, "at": at})
 
 
-class Part(BaseModel):
+class Section(BaseModel):
     """Every object of a document: unknown keys are errors, but for those that begin with x-."""
 
     model_config = ConfigDict(strict=True, extra="allow", allow_inf_nan=False)
@@ -32,7 +32,7 @@ class Part(BaseModel):
         if isinstance(value, dict):
             for key, part in value.items():
                 if part is None and key not in cls.may_be_null and not str(key).startswith("x-"):
-                    raise wrong("null says nothing; leave the key out, or give a value", str(key))
+                    raise refused("null says nothing; leave the key out, or give a value", str(key))
         return value
 
     @model_validator(mode="after")
@@ -40,11 +40,13 @@ class Part(BaseModel):
         for key in self.model_extra or {}:
             if not key.startswith("x-"):
                 known = ", ".join(sorted(field.alias or name for name, field in type(self).model_fields.items()))
-                raise wrong(f"'{key}' is not known here; give one of {known}, or begin a key of your own with x-", key)
+                raise refused(
+                    f"'{key}' is not known here; give one of {known}, or begin a key of your own with x-", key
+                )
         return self
 
 
-class Quantity(Part):
+class Quantity(Section):
     """A number with its unit."""
 
     value: float
@@ -78,20 +80,20 @@ def check_quantity(value: float, unit: str, dimension: Dimension, positive: bool
     try:
         number = to_si(value, unit, dimension)
     except UnitError as error:
-        raise wrong(str(error), "unit" if unit not in UNITS[dimension].names else "value") from None
+        raise refused(str(error), "unit" if unit not in UNITS[dimension].names else "value") from None
     least, most, closed = BOUNDS[dimension]
     low_enough = number > least if positive or not closed else number >= least * (1 - 1e-12)
     if not (low_enough and number <= most * (1 + 1e-12)):
         canonical = UNITS[dimension].canonical
         from_ = "above" if positive or not closed else "from"
-        raise wrong(
+        raise refused(
             f"{value:g} {unit} is {UNITS[dimension].noun} no machine has; give one {from_} {least:g} to {most:g} "
             f"{canonical}",
             "value",
         )
 
 
-def of(dimension: Dimension, positive: bool = False) -> Any:
+def in_dimension(dimension: Dimension, positive: bool = False) -> Any:
     def check(quantity: Quantity) -> Quantity:
         check_quantity(quantity.value, quantity.unit, dimension, positive)
         return quantity
@@ -99,23 +101,23 @@ def of(dimension: Dimension, positive: bool = False) -> Any:
     return AfterValidator(check)
 
 
-Flow = Annotated[Quantity, of("flow")]
-Pressure = Annotated[Quantity, of("pressure", positive=True)]
-Temperature = Annotated[Quantity, of("temperature")]
-Length = Annotated[Quantity, of("length")]
-Power = Annotated[Quantity, of("power")]
-Voltage = Annotated[Quantity, of("voltage", positive=True)]
-Rotation = Annotated[Quantity, of("rotation", positive=True)]
-Mass = Annotated[Quantity, of("mass")]
+Flow = Annotated[Quantity, in_dimension("flow")]
+Pressure = Annotated[Quantity, in_dimension("pressure", positive=True)]
+Temperature = Annotated[Quantity, in_dimension("temperature")]
+Length = Annotated[Quantity, in_dimension("length")]
+Power = Annotated[Quantity, in_dimension("power")]
+Voltage = Annotated[Quantity, in_dimension("voltage", positive=True)]
+Rotation = Annotated[Quantity, in_dimension("rotation", positive=True)]
+Mass = Annotated[Quantity, in_dimension("mass")]
 
 
 def barometric(quantity: Quantity) -> Quantity:
     try:
         pressure = quantity.si("pressure")
     except UnitError as error:
-        raise wrong(str(error), "unit") from None
+        raise refused(str(error), "unit") from None
     if not 30_000 <= pressure <= 120_000:
-        raise wrong(
+        raise refused(
             f"{quantity.value:g} {quantity.unit} is no air pressure; give the barometer's, 300 to 1200 hPa", "value"
         )
     return quantity
@@ -123,9 +125,9 @@ def barometric(quantity: Quantity) -> Quantity:
 
 def _number(value: Any) -> Any:
     if isinstance(value, bool) or not isinstance(value, int | float):
-        raise wrong(f"{value!r} is not a number; give one")
+        raise refused(f"{value!r} is not a number; give one")
     if not math.isfinite(value):
-        raise wrong(f"{value} is not a finite number; give one")
+        raise refused(f"{value} is not a finite number; give one")
     return float(value)
 
 
@@ -133,7 +135,7 @@ def between(least: float, most: float, what: str, below: bool = False) -> Any:
     def check(value: float) -> float:
         if not (least <= value < most if below else least <= value <= most):
             upper = f"below {most:g}" if below else f"{most:g}"
-            raise wrong(f"{value:g} is no {what}; give one from {least:g} to {upper}")
+            raise refused(f"{value:g} is no {what}; give one from {least:g} to {upper}")
         return value
 
     return AfterValidator(check)
@@ -148,7 +150,7 @@ Years = Annotated[Number, between(0, 100, "age in years")]
 def one_of(what: str, names: tuple[str, ...]) -> BeforeValidator:
     def check(value: Any) -> Any:
         if not isinstance(value, str) or value not in names:
-            raise wrong(f"{value!r} is not {what}; give one of {', '.join(names)}")
+            raise refused(f"{value!r} is not {what}; give one of {', '.join(names)}")
         return value
 
     return BeforeValidator(check)
@@ -159,17 +161,17 @@ def _uuid(value: Any) -> Any:
         if not isinstance(value, str) or str(uuid.UUID(value)) != value.lower():
             raise ValueError
     except ValueError:
-        raise wrong(f"{value!r} is not a UUID; give one such as 0190b2c4-7d1e-7a3b-8c5d-0123456789ab") from None
+        raise refused(f"{value!r} is not a UUID; give one such as 0190b2c4-7d1e-7a3b-8c5d-0123456789ab") from None
     return value.lower()
 
 
 def _moment(value: Any) -> Any:
     if not isinstance(value, str):
-        raise wrong(f"{value!r} is not a moment; {WANTED}")
+        raise refused(f"{value!r} is not a moment; {WANTED}")
     try:
         moment_of(value)
     except ValueError as error:
-        raise wrong(str(error)) from None
+        raise refused(str(error)) from None
     return value
 
 

@@ -10,12 +10,12 @@ from warmdraft.air import AirState
 from warmdraft.diagnosis import Case
 from warmdraft.errors import DocumentError, WarmdraftError
 from warmdraft.jobfile.facts import facts_of
-from warmdraft.jobfile.parts import Part, Quantity
+from warmdraft.jobfile.parts import Quantity, Section
 from warmdraft.jobfile.runs import code_profile_of, run_of
-from warmdraft.jobfile.schema import AirPart, FactPart, JobDocument, MachinePart, ObservationPart
+from warmdraft.jobfile.schema import AirSection, FactSection, JobDocument, MachineSection, ObservationSection
 from warmdraft.jobfile.strict import read_as
 from warmdraft.jobfile.upgrade import MOVED, upgraded
-from warmdraft.jobfile.vent_schema import VentPart
+from warmdraft.jobfile.vent_schema import VentSection
 from warmdraft.machine import DEFAULT_PROFILE, ELEMENTS, Airway, Machine, profile
 from warmdraft.units import Dimension
 from warmdraft.vent import allowance_of, run_and_hood_drop_pa
@@ -63,16 +63,16 @@ def _where_it_stood(error: DocumentError) -> DocumentError:
 
 def _check_ids(document: JobDocument) -> None:
     taken_back = document.withdrawn
-    observed: dict[str, list[ObservationPart]] = {
+    observed: dict[str, list[ObservationSection]] = {
         "readings": list(document.readings or ()),
         "findings": list(document.findings or ()),
         "meter": list(document.meter or ()),
         "logs": list(document.logs or ()),
     }
-    withdrawn: dict[str, list[ObservationPart]] = {
+    withdrawn: dict[str, list[ObservationSection]] = {
         key: list(getattr(taken_back, key, None) or ()) if taken_back else [] for key in observed
     }
-    everything: dict[str, Sequence[FactPart]] = {
+    everything: dict[str, Sequence[FactSection]] = {
         **observed,
         **{f"withdrawn.{key}": parts for key, parts in withdrawn.items()},
         "marks": document.marks or (),
@@ -100,7 +100,7 @@ def _check_ids(document: JobDocument) -> None:
             raise DocumentError(f"$.suppose[{i}].fault", f"'{name}' stands twice; suppose it once")
 
 
-def _check_chain(key: str, parts: list[ObservationPart], withdrawn: list[ObservationPart]) -> None:
+def _check_chain(key: str, parts: list[ObservationSection], withdrawn: list[ObservationSection]) -> None:
     """Raise where a fact supersedes none of its kind, or itself in the end."""
     after = {part.id: part.supersedes for part in (*parts, *withdrawn) if part.id}
     rows = [(f"$.{key}[{i}].supersedes", part) for i, part in enumerate(parts)]
@@ -133,7 +133,7 @@ def read_job(value: Any) -> Job:
     return Job(document, facts_of(document, machine, air), suppose)
 
 
-def _air(part: AirPart | None) -> AirState:
+def _air(part: AirSection | None) -> AirState:
     if part is None:
         return AirState()
     given: dict[str, float] = {}
@@ -146,7 +146,7 @@ def _air(part: AirPart | None) -> AirState:
     return AirState.of_room(**given) if given else AirState()
 
 
-def _given(part: Part | None, dimensions: Mapping[str, Dimension], names: Mapping[str, str]) -> dict[str, Any]:
+def _given(part: Section | None, dimensions: Mapping[str, Dimension], names: Mapping[str, str]) -> dict[str, Any]:
     """The keys of a part that were given, as SI, under the core's names."""
     values: dict[str, Any] = {}
     for key, dimension in dimensions.items():
@@ -156,9 +156,9 @@ def _given(part: Part | None, dimensions: Mapping[str, Dimension], names: Mappin
     return values
 
 
-def machine_of(part: MachinePart | None, vent: VentPart | None) -> Machine:
+def machine_of(part: MachineSection | None, vent: VentSection | None) -> Machine:
     """A profile with what the document says differently."""
-    part = part or MachinePart()
+    part = part or MachineSection()
     name = part.profile or (GAS_PROFILE if part.energy == "gas" else DEFAULT_PROFILE)
     base = profile(name)
     heat = base.heat
@@ -192,7 +192,7 @@ def machine_of(part: MachinePart | None, vent: VentPart | None) -> Machine:
     return _with_vent(machine, vent) if vent else machine
 
 
-def _airway(base: Machine, part: MachinePart) -> Airway:
+def _airway(base: Machine, part: MachineSection) -> Airway:
     airway = base.airway
     if part.airway is None:
         return airway
@@ -220,7 +220,7 @@ def _airway(base: Machine, part: MachinePart) -> Airway:
     )
 
 
-def _with_vent(machine: Machine, vent: VentPart) -> Machine:
+def _with_vent(machine: Machine, vent: VentSection) -> Machine:
     """The run's drop, and the hood's where it has one, from its pieces at rated flow."""
     try:
         run = run_of(vent)

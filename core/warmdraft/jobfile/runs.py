@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from warmdraft.jobfile.vent_schema import CodeProfilePart, PiecePart, VentPart
+from warmdraft.jobfile.vent_schema import CodeProfileSection, PieceSection, VentSection
 from warmdraft.vent import (
     DEFAULT_CODE_PROFILE,
     CodeProfile,
@@ -18,7 +18,7 @@ from warmdraft.vent import (
 )
 
 
-def _piece(part: PiecePart) -> Piece:
+def _piece(part: PieceSection) -> Piece:
     length = part.length.si("length") if part.length else 0.0
     match part.piece:
         case "straight":
@@ -33,7 +33,7 @@ def _piece(part: PiecePart) -> Piece:
             return Hood(part.style or "")
 
 
-def run_of(part: VentPart) -> VentRun:
+def run_of(part: VentSection) -> VentRun:
     """The run of a document. Raises VentError where no run can be so."""
     return VentRun(
         bore_m=part.diameter.si("length"),
@@ -42,7 +42,7 @@ def run_of(part: VentPart) -> VentRun:
     )
 
 
-def code_profile_from(part: CodeProfilePart) -> CodeProfile:
+def code_profile_from(part: CodeProfileSection) -> CodeProfile:
     """A workshop's own code profile."""
     return CodeProfile(
         name="own", title=part.title, source=part.source, max_length_m=part.max_length.si("length"),
@@ -54,9 +54,9 @@ def code_profile_from(part: CodeProfilePart) -> CodeProfile:
     )  # fmt: skip
 
 
-def code_profile_of(part: VentPart) -> CodeProfile:
+def code_profile_of(part: VentSection) -> CodeProfile:
     """The code profile a document names, or brings along."""
     given = part.code_profile
-    if isinstance(given, CodeProfilePart):
+    if isinstance(given, CodeProfileSection):
         return code_profile_from(given)
     return code_profiles()[given or DEFAULT_CODE_PROFILE]

@@ -13,7 +13,7 @@ from warmdraft.checks import NO_EVIDENCE, check_names, checks, instrument_names
 from warmdraft.faults import Fault, catalogue, circumstance_names, complaint_names, fault_names
 from warmdraft.jobfile.layout_schema import Count, LayoutDocument, Name, Text
 from warmdraft.jobfile.limits import MOST_FACTS, MOST_OPERATIONS, no_more_than
-from warmdraft.jobfile.meter_schema import MeterTestPart, SupplyName
+from warmdraft.jobfile.meter_schema import MeterTestSection, SupplyName
 from warmdraft.jobfile.parts import (
     Flow,
     LeakShare,
@@ -21,11 +21,11 @@ from warmdraft.jobfile.parts import (
     Mass,
     Moment,
     Number,
-    Part,
     Power,
     Pressure,
     Quantity,
     Rotation,
+    Section,
     Share,
     Temperature,
     Uuid,
@@ -34,11 +34,11 @@ from warmdraft.jobfile.parts import (
     barometric,
     between,
     check_quantity,
-    of,
+    in_dimension,
     one_of,
-    wrong,
+    refused,
 )
-from warmdraft.jobfile.vent_schema import VentPart
+from warmdraft.jobfile.vent_schema import VentSection
 from warmdraft.machine import profile_names
 from warmdraft.teardown import STATES
 from warmdraft.trend import LOG_KINDS, Series
@@ -53,13 +53,13 @@ FaultName = Annotated[str, one_of("a fault", fault_names())]
 Phase = Annotated[str, one_of("a phase", ("before", "after"))]
 
 
-class FanPart(Part):
+class FanSection(Section):
     shutoff_pressure: Pressure | None = None
     free_flow: Flow | None = None
     wheel_speed: Rotation | None = None
 
 
-class DropsPart(Part):
+class DropsSection(Section):
     inlet: Pressure | None = None
     drum: Pressure | None = None
     lint_screen: Pressure | None = None
@@ -70,19 +70,19 @@ class DropsPart(Part):
     hood: Pressure | None = None
 
 
-class LeakSharePart(Part):
+class LeakShareSection(Section):
     drum_seal: LeakShare | None = None
     lint_duct_seal: LeakShare | None = None
 
 
-class AirwayPart(Part):
+class AirwaySection(Section):
     rated_flow: Flow | None = None
-    fan: FanPart | None = None
-    drop_at_rated_flow: DropsPart | None = None
-    leak_share: LeakSharePart | None = None
+    fan: FanSection | None = None
+    drop_at_rated_flow: DropsSection | None = None
+    leak_share: LeakShareSection | None = None
 
 
-class LimitsPart(Part):
+class LimitsSection(Section):
     cycling_opens: Temperature | None = None
     cycling_closes: Temperature | None = None
     high_limit_opens: Temperature | None = None
@@ -90,20 +90,20 @@ class LimitsPart(Part):
     thermal_cutoff_opens: Temperature | None = None
 
 
-class HeatPart(Part):
+class HeatSection(Section):
     power: Power | None = None
     supply_voltage: Voltage | None = None
-    limits: LimitsPart | None = None
+    limits: LimitsSection | None = None
 
 
-class WheelPart(Part):
+class WheelSection(Section):
     vanes: Annotated[int, between(1, 200, "number of vanes")] | None = None
     speed_ratio: Annotated[Number, between(0.05, 20, "speed ratio")] | None = None
 
 
-class DrivePart(Part):
+class DriveSection(Section):
     motor_speed: Rotation | None = None
-    wheel: WheelPart | None = None
+    wheel: WheelSection | None = None
     motor_pulley_diameter: Length | None = None
     drum_diameter: Length | None = None
     roller_diameter: Length | None = None
@@ -111,7 +111,7 @@ class DrivePart(Part):
     belt_length: Length | None = None
 
 
-class MachinePart(Part):
+class MachineSection(Section):
     profile: Annotated[str, one_of("a profile", profile_names())] | None = None
     energy: Annotated[str, one_of("a kind of energy", ("electric", "gas"))] | None = None
     layout: str | None = None
@@ -119,18 +119,18 @@ class MachinePart(Part):
     connection: Annotated[str, one_of("a way to be fed", ("plug", "hard_wired"))] | None = None
     variant: dict[Name, Name] | None = None
     age_years: Years | None = None
-    airway: AirwayPart | None = None
-    heat: HeatPart | None = None
-    drive: DrivePart | None = None
+    airway: AirwaySection | None = None
+    heat: HeatSection | None = None
+    drive: DriveSection | None = None
 
 
-class AirPart(Part):
-    temperature: Annotated[Quantity, of("temperature")] | None = None
+class AirSection(Section):
+    temperature: Annotated[Quantity, in_dimension("temperature")] | None = None
     pressure: Annotated[Quantity, AfterValidator(barometric)] | None = None
     relative_humidity: Share | None = None
 
 
-class LoadPart(Part):
+class LoadSection(Section):
     dry_mass: Mass
     moisture: Annotated[Number, between(0, 3, "moisture, as water over dry mass")]
     fibre: str | None = None
@@ -153,7 +153,7 @@ def severity_bounds(fault: Fault) -> tuple[float, float] | None:
             return 0.01, 10_000.0
 
 
-class FaultPart(Part):
+class FaultSection(Section):
     fault: FaultName
     severity: Number | None = None
 
@@ -163,29 +163,29 @@ class FaultPart(Part):
         if self.severity is None:
             return self
         if bounds is None:
-            raise wrong(f"'{self.fault}' has no severity; leave it out", "severity")
+            raise refused(f"'{self.fault}' has no severity; leave it out", "severity")
         if not bounds[0] <= self.severity <= bounds[1]:
-            raise wrong(
+            raise refused(
                 f"{self.severity:g} is no severity of '{self.fault}'; give one from {bounds[0]:g} to {bounds[1]:g}",
                 "severity",
             )
         return self
 
 
-class FactPart(Part):
+class FactSection(Section):
     id: Uuid | None = None
     at: Moment | None = None
     by: str | None = None
 
 
-class ObservationPart(FactPart):
+class ObservationSection(FactSection):
     heat_on: bool | None = None
     phase: Phase | None = None
     visit: Uuid | None = None
     supersedes: Uuid | None = None
 
 
-class ReadingPart(ObservationPart):
+class ReadingSection(ObservationSection):
     kind: Annotated[str, one_of("a kind of reading", tuple(reading_dimensions()))]
     value: Number
     unit: str
@@ -197,11 +197,11 @@ class ReadingPart(ObservationPart):
         return self
 
 
-class MeterFactPart(MeterTestPart, ObservationPart):
+class MeterFactSection(MeterTestSection, ObservationSection):
     """A meter test as a fact of a job."""
 
 
-class FindingPart(ObservationPart):
+class FindingSection(ObservationSection):
     check: Annotated[str, one_of("a check", check_names())]
     result: str
 
@@ -210,14 +210,14 @@ class FindingPart(ObservationPart):
         check = checks()[self.check]
         if (check.meters or check.logs) and self.result not in NO_EVIDENCE:
             where = "meter" if check.meters else "logs"
-            raise wrong(f"'{self.check}' is judged from what was read; give that under '{where}'", "check")
+            raise refused(f"'{self.check}' is judged from what was read; give that under '{where}'", "check")
         results = (*checks()[self.check].results, *NO_EVIDENCE)
         if self.result not in results:
-            raise wrong(f"'{self.result}' is no result of '{self.check}'; give one of {', '.join(results)}", "result")
+            raise refused(f"'{self.result}' is no result of '{self.check}'; give one of {', '.join(results)}", "result")
         return self
 
 
-class LogPart(ObservationPart):
+class LogSection(ObservationSection):
     """A log over a run as a fact of a job: minutes from its start, values in one unit."""
 
     kind: Annotated[str, one_of("a kind to log", tuple(LOG_KINDS))]
@@ -229,13 +229,13 @@ class LogPart(ObservationPart):
     @model_validator(mode="after")
     def _possible(self) -> Any:
         if len(self.minutes) != len(self.values):
-            raise wrong(f"has {len(self.values)} entries, minutes has {len(self.minutes)}; give as many", "values")
+            raise refused(f"has {len(self.values)} entries, minutes has {len(self.minutes)}; give as many", "values")
         if not LEAST_POINTS <= len(self.values) <= MOST_POINTS:
-            raise wrong(f"has {len(self.values)} entries; a log has {LEAST_POINTS} to {MOST_POINTS}", "values")
+            raise refused(f"has {len(self.values)} entries; a log has {LEAST_POINTS} to {MOST_POINTS}", "values")
         if any(b < a for a, b in pairwise(self.minutes)) or self.minutes[0] == self.minutes[-1]:
-            raise wrong("do not rise; give the minutes of the run in order", "minutes")
+            raise refused("do not rise; give the minutes of the run in order", "minutes")
         if not (self.minutes[0] >= 0 and self.minutes[-1] <= MOST_MINUTES):
-            raise wrong(f"lie outside 0 to {MOST_MINUTES:g}; give minutes from the start of the run", "minutes")
+            raise refused(f"lie outside 0 to {MOST_MINUTES:g}; give minutes from the start of the run", "minutes")
         for value in (min(self.values), max(self.values)):
             try:
                 # a log may well hold a moment without any flow, which as a single reading would be a slip
@@ -245,7 +245,7 @@ class LogPart(ObservationPart):
                     check_quantity(1, self.unit, "flow")
             except PydanticCustomError as error:
                 said = (error.context or {})["said"]
-                raise wrong(said, "unit" if "give one of" in said else "values") from None
+                raise refused(said, "unit" if "give one of" in said else "values") from None
         return self
 
     def series(self) -> Series:
@@ -254,7 +254,7 @@ class LogPart(ObservationPart):
         return Series(self.kind, tuple(self.minutes), tuple(value * factor + offset for value in self.values))
 
 
-class MarkPart(FactPart):
+class MarkSection(FactSection):
     """A step done, undone, or not possible here; the latest of a step is in force."""
 
     step: StepName
@@ -262,7 +262,7 @@ class MarkPart(FactPart):
     why: Text | None = None
 
 
-class CountPart(FactPart):
+class CountSection(FactSection):
     """Something counted or said at the bench. step: where it came off, or nothing for the tools."""
 
     step: Annotated[str, Field(max_length=MOST_STEP)] | None = None
@@ -277,11 +277,11 @@ class CountPart(FactPart):
         states = next(states for what, states in STATES.items() if what == self.what)
         if self.state not in states:
             wanted = ", ".join(states)
-            raise wrong(f"'{self.state}' is nothing to say of a {self.what}; give one of {wanted}", "state")
+            raise refused(f"'{self.state}' is nothing to say of a {self.what}; give one of {wanted}", "state")
         return self
 
 
-class WayPart(FactPart):
+class WaySection(FactSection):
     """What is wanted of the way in: parts besides, operations to keep out or in."""
 
     also: Names | None = None
@@ -289,7 +289,7 @@ class WayPart(FactPart):
     through: Names | None = None
 
 
-class CausePart(FaultPart, FactPart):
+class CauseSection(FaultSection, FactSection):
     """A cause the work goes by, that someone takes it to have been, or that it was."""
 
     kind: Annotated[str, one_of("a kind of cause", ("working", "proposed", "confirmed"))]
@@ -300,38 +300,38 @@ def _most(key: str) -> BeforeValidator:
     return no_more_than(MOST_FACTS[key], key)
 
 
-class WithdrawnPart(Part):
+class WithdrawnSection(Section):
     """What was read or seen and taken back since: it speaks for nothing, and is not forgotten."""
 
-    readings: Annotated[list[ReadingPart] | None, _most("readings")] = None
-    findings: Annotated[list[FindingPart] | None, _most("findings")] = None
-    meter: Annotated[list[MeterFactPart] | None, _most("meter")] = None
-    logs: Annotated[list[LogPart] | None, _most("logs")] = None
+    readings: Annotated[list[ReadingSection] | None, _most("readings")] = None
+    findings: Annotated[list[FindingSection] | None, _most("findings")] = None
+    meter: Annotated[list[MeterFactSection] | None, _most("meter")] = None
+    logs: Annotated[list[LogSection] | None, _most("logs")] = None
 
 
-class JobDocument(Part):
+class JobDocument(Section):
     """A job as a file: `warm-draft/job`, version 1."""
 
     format: Literal["warm-draft/job"]
     version: Literal[1]
     title: str | None = None
     notes: str | None = None
-    machine: MachinePart | None = None
+    machine: MachineSection | None = None
     circumstances: list[Annotated[str, one_of("a circumstance", circumstance_names())]] | None = None
     complaints: list[Annotated[str, one_of("a complaint", complaint_names())]] | None = None
-    air: AirPart | None = None
-    vent: VentPart | None = None
-    load: LoadPart | None = None
-    suppose: list[FaultPart] | None = None
-    readings: Annotated[list[ReadingPart] | None, _most("readings")] = None
-    findings: Annotated[list[FindingPart] | None, _most("findings")] = None
-    meter: Annotated[list[MeterFactPart] | None, _most("meter")] = None
-    logs: Annotated[list[LogPart] | None, _most("logs")] = None
-    marks: Annotated[list[MarkPart] | None, _most("marks")] = None
-    counts: Annotated[list[CountPart] | None, _most("counts")] = None
-    ways: Annotated[list[WayPart] | None, _most("ways")] = None
-    causes: Annotated[list[CausePart] | None, _most("causes")] = None
-    confirmed: list[FaultPart] | None = None
-    withdrawn: WithdrawnPart | None = None
+    air: AirSection | None = None
+    vent: VentSection | None = None
+    load: LoadSection | None = None
+    suppose: list[FaultSection] | None = None
+    readings: Annotated[list[ReadingSection] | None, _most("readings")] = None
+    findings: Annotated[list[FindingSection] | None, _most("findings")] = None
+    meter: Annotated[list[MeterFactSection] | None, _most("meter")] = None
+    logs: Annotated[list[LogSection] | None, _most("logs")] = None
+    marks: Annotated[list[MarkSection] | None, _most("marks")] = None
+    counts: Annotated[list[CountSection] | None, _most("counts")] = None
+    ways: Annotated[list[WaySection] | None, _most("ways")] = None
+    causes: Annotated[list[CauseSection] | None, _most("causes")] = None
+    confirmed: list[FaultSection] | None = None
+    withdrawn: WithdrawnSection | None = None
     layout: LayoutDocument | None = None
     handed_over: bool | None = None

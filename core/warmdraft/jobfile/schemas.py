@@ -8,12 +8,12 @@ from typing import Any
 
 from warmdraft.jobfile.layout_schema import LayoutDocument
 from warmdraft.jobfile.meter_schema import MeterDocument
-from warmdraft.jobfile.parts import Part
+from warmdraft.jobfile.parts import Section
 from warmdraft.jobfile.schema import JobDocument
 from warmdraft.jobfile.vent_schema import VentDocument
 
 
-def _schema(model: type[Part]) -> dict[str, Any]:
+def _schema(model: type[Section]) -> dict[str, Any]:
     return {"$schema": "https://json-schema.org/draft/2020-12/schema"} | model.model_json_schema()
 
 

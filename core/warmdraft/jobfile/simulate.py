@@ -13,7 +13,7 @@ from warmdraft.diagnosis.hypotheses import ELEMENT_SCATTER
 from warmdraft.faults import supposed_state
 from warmdraft.jobfile.parts import BOUNDS
 from warmdraft.jobfile.read import Job
-from warmdraft.jobfile.schema import JobDocument, ReadingPart
+from warmdraft.jobfile.schema import JobDocument, ReadingSection
 from warmdraft.machine import ELEMENTS
 from warmdraft.units import UNITS
 
@@ -38,7 +38,7 @@ def simulated_job(job: Job, rng: np.random.Generator) -> JobDocument:
         share, absolute = reading_sd(kind, None)
         least, most, _ = BOUNDS[dimension]
         read = float(np.clip(value + (share * abs(value) + absolute) * noise, least, most))
-        drawn.append(ReadingPart(kind=kind, value=float(f"{read:.6g}"), unit=UNITS[dimension].canonical))
+        drawn.append(ReadingSection(kind=kind, value=float(f"{read:.6g}"), unit=UNITS[dimension].canonical))
     return job.document.model_copy(update={"readings": kept + drawn})
 
 

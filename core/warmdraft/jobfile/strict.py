@@ -9,9 +9,9 @@ from pydantic import ValidationError
 from pydantic_core import ErrorDetails
 
 from warmdraft.errors import DocumentError
-from warmdraft.jobfile.parts import Part
+from warmdraft.jobfile.parts import Section
 
-_Document = TypeVar("_Document", bound=Part)
+_Document = TypeVar("_Document", bound=Section)
 
 
 def _path(location: tuple[int | str, ...], at: str = "") -> str:

@@ -7,11 +7,11 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, model_validator
 
 from warmdraft.jobfile.limits import Pieces
-from warmdraft.jobfile.parts import Flow, Length, Number, Part, Share, Temperature, between, one_of, wrong
+from warmdraft.jobfile.parts import Flow, Length, Number, Section, Share, Temperature, between, one_of, refused
 from warmdraft.vent import code_profiles
 
 
-class PiecePart(Part):
+class PieceSection(Section):
     piece: Annotated[str, one_of("a piece", ("straight", "elbow", "flexible", "pinch", "hood"))]
     length: Length | None = None
     material: Annotated[str, one_of("a material", ("galvanised", "aluminium", "smooth"))] | None = None
@@ -32,45 +32,45 @@ class PiecePart(Part):
         }
         for key in wanted[self.piece]:
             if getattr(self, key) is None:
-                raise wrong(f"'{key}' is missing; a piece '{self.piece}' needs it", key)
+                raise refused(f"'{key}' is missing; a piece '{self.piece}' needs it", key)
         styles = {"elbow": ("mitred", "smooth"), "hood": ("flap", "open")}.get(self.piece)
         if styles and self.style not in styles:
-            raise wrong(f"'{self.style}' is no style of '{self.piece}'; give one of {', '.join(styles)}", "style")
+            raise refused(f"'{self.style}' is no style of '{self.piece}'; give one of {', '.join(styles)}", "style")
         return self
 
 
-class FittingPart(Part):
+class FittingSection(Section):
     style: Annotated[str, one_of("a style", ("mitred", "smooth"))]
     angle: Annotated[Number, between(1, 180, "angle in degrees")]
     radius: Length | None = None
     takes: Length
 
 
-class CodeProfilePart(Part):
+class CodeProfileSection(Section):
     """A workshop's own code profile."""
 
     title: str
     source: str
     max_length: Length
     bore: Length
-    fittings: list[FittingPart]
+    fittings: list[FittingSection]
 
 
 CodeProfileName = Annotated[str, one_of("a code profile", tuple(code_profiles()))]
 
 
-class VentPart(Part):
+class VentSection(Section):
     format: Literal["warm-draft/vent"] | None = None
     version: Literal[1] | None = None
     diameter: Length
     flow: Flow | None = None
     air_temperature: Temperature | None = None
-    code_profile: CodeProfilePart | CodeProfileName | None = None
-    pieces: Annotated[Pieces[PiecePart], Field(min_length=1)]
+    code_profile: CodeProfileSection | CodeProfileName | None = None
+    pieces: Annotated[Pieces[PieceSection], Field(min_length=1)]
     lint_layer: Length | None = None
 
 
-class VentDocument(VentPart):
+class VentDocument(VentSection):
     """A vent run as a file: `warm-draft/vent`, version 1."""
 
     format: Literal["warm-draft/vent"]

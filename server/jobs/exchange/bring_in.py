@@ -26,8 +26,8 @@ from warmdraft.checks import checks
 from warmdraft.errors import DocumentError
 from warmdraft.jobfile import Job as CoreJob
 from warmdraft.jobfile import JobDocument, parse_json, read_job, upgraded
-from warmdraft.jobfile.meter_schema import MeterTestPart
-from warmdraft.jobfile.schema import FactPart, ObservationPart, WithdrawnPart
+from warmdraft.jobfile.meter_schema import MeterTestSection
+from warmdraft.jobfile.schema import FactSection, ObservationSection, WithdrawnSection
 from warmdraft.teardown import layout_names
 from warmdraft.work import qualification_of
 
@@ -36,10 +36,10 @@ _HELD = frozenset(JobDocument.model_fields) - {"notes", "air", "vent", "load", "
 #: Keys that are not of the job's own facts: what the workshop that wrote the file knew, and what it had done with it.
 _OF_THE_HOUSE = frozenset({"layout", "handed_over"})
 #: Keys of a meter test that say what was tested, not who and when.
-_METER_KEYS = frozenset(MeterTestPart.model_fields) - {"part"}
+_METER_KEYS = frozenset(MeterTestSection.model_fields) - {"part"}
 
 _Row = TypeVar("_Row", bound=Fact)
-_Part = TypeVar("_Part", bound=FactPart)
+_Part = TypeVar("_Part", bound=FactSection)
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,7 +73,7 @@ def _all_of(standing: Sequence[_Part] | None, withdrawn: Sequence[_Part] | None)
 
 def _require_qualified(who: Member, document: JobDocument) -> None:
     """What is work for the qualified is brought in only by someone who could have recorded it."""
-    back = document.withdrawn or WithdrawnPart()
+    back = document.withdrawn or WithdrawnSection()
     for reading, _ in _all_of(document.readings, back.readings):
         who.require_qualified(checks()[reading.kind].qualified)
     for test, _ in _all_of(document.meter, back.meter):
@@ -175,7 +175,7 @@ def _comparable(document: dict[str, Any]) -> dict[str, Any]:
     return facts
 
 
-def _fact(who: Member, job: Job, part: FactPart, now: datetime) -> dict[str, Any]:
+def _fact(who: Member, job: Job, part: FactSection, now: datetime) -> dict[str, Any]:
     by = part.by or ""
     return {
         "workshop": who.workshop,
@@ -188,7 +188,7 @@ def _fact(who: Member, job: Job, part: FactPart, now: datetime) -> dict[str, Any
     }
 
 
-def _observation(who: Member, job: Job, part: ObservationPart, withdrawn: bool, now: datetime) -> dict[str, Any]:
+def _observation(who: Member, job: Job, part: ObservationSection, withdrawn: bool, now: datetime) -> dict[str, Any]:
     return _fact(who, job, part, now) | {
         "phase": part.phase or "before",
         "heat_on": bool(part.heat_on),
@@ -197,7 +197,7 @@ def _observation(who: Member, job: Job, part: ObservationPart, withdrawn: bool, 
     }
 
 
-def _extra(part: FactPart, key: str, most: int) -> str:
+def _extra(part: FactSection, key: str, most: int) -> str:
     return str((part.model_extra or {}).get(key, ""))[:most]
 
 
@@ -210,9 +210,9 @@ def _create(model: type[_Row], rows: Sequence[_Row]) -> None:
 
 
 def _observations(who: Member, job: Job, document: JobDocument) -> None:
-    back, now = document.withdrawn or WithdrawnPart(), timezone.now()
+    back, now = document.withdrawn or WithdrawnSection(), timezone.now()
 
-    def seen(part: ObservationPart, withdrawn: bool) -> dict[str, Any]:
+    def seen(part: ObservationSection, withdrawn: bool) -> dict[str, Any]:
         return _observation(who, job, part, withdrawn, now)
 
     readings, findings = _all_of(document.readings, back.readings), _all_of(document.findings, back.findings)
@@ -238,7 +238,7 @@ def _observations(who: Member, job: Job, document: JobDocument) -> None:
     ])  # fmt: skip
 
 
-def _add(model: type[Any], parts: Iterable[ObservationPart], rows: Sequence[Any]) -> None:
+def _add(model: type[Any], parts: Iterable[ObservationSection], rows: Sequence[Any]) -> None:
     _create(model, rows)
     for row, part in zip(rows, parts, strict=True):
         if part.supersedes:
@@ -249,7 +249,7 @@ def _hands(who: Member, job: Job, document: JobDocument) -> None:
     """What hands did and people decided: marks, counts, ways, causes."""
     now = timezone.now()
 
-    def fact(part: FactPart) -> dict[str, Any]:
+    def fact(part: FactSection) -> dict[str, Any]:
         return _fact(who, job, part, now)
 
     _create(Mark, [

@@ -36,9 +36,9 @@ from warmdraft.errors import DocumentError, UnitError, VentError, WarmdraftError
 from warmdraft.faults import circumstance_names, complaint_names, fault_names
 from warmdraft.jobfile import drawn_run, first_wrong
 from warmdraft.jobfile.limits import check_limits
-from warmdraft.jobfile.meter_schema import MeterTestPart
-from warmdraft.jobfile.schema import FaultPart, FindingPart, LogPart, ReadingPart
-from warmdraft.jobfile.vent_schema import VentPart
+from warmdraft.jobfile.meter_schema import MeterTestSection
+from warmdraft.jobfile.schema import FaultSection, FindingSection, LogSection, ReadingSection
+from warmdraft.jobfile.vent_schema import VentSection
 from warmdraft.machine import profile_names
 from warmdraft.teardown import STATES, key_of, layout_names, modern_step
 from warmdraft.trend import LOG_KINDS, read_csv
@@ -83,7 +83,7 @@ def reading_values(body: ReadingIn) -> ReadingValues:
     part = {"kind": body.kind, "value": value, "unit": unit}
     if instrument:
         part["instrument"] = instrument
-    _checked(ReadingPart, part, {"value": "typed", "unit": "typed"})
+    _checked(ReadingSection, part, {"value": "typed", "unit": "typed"})
     return ReadingValues(
         kind=body.kind, typed=body.typed, value=value, unit=unit, instrument=instrument, **_observed(body)
     )
@@ -124,7 +124,7 @@ def _flow_of(speeds: SpeedsIn, dimension: Dimension) -> tuple[float, str, str]:
 
 def finding_values(body: FindingIn) -> FindingValues:
     """Columns of a finding."""
-    _checked(FindingPart, {"check": body.check, "result": body.result}, {})
+    _checked(FindingSection, {"check": body.check, "result": body.result}, {})
     return FindingValues(check_name=body.check, result=body.result, why=body.why, **_observed(body))
 
 
@@ -174,7 +174,7 @@ def meter_values(body: MeterIn) -> MeterValues:
         test["rated_power"] = {"value": body.rated_power_w, "unit": "W"}
     if body.between is not None:
         test["between"] = body.between
-    _checked(MeterTestPart, {"part": body.part} | test, {"reading": "typed", "lead_resistance": "lead_ohm"})
+    _checked(MeterTestSection, {"part": body.part} | test, {"reading": "typed", "lead_resistance": "lead_ohm"})
     return MeterValues(part=body.part, typed=body.typed, test=test, **_observed(body))
 
 
@@ -195,7 +195,7 @@ def log_values(body: LogIn) -> LogValues:
     part: dict[str, Any] = {"kind": kind, "unit": unit, "minutes": minutes, "values": values}
     if body.instrument:
         part["instrument"] = body.instrument
-    _checked(LogPart, part, {})
+    _checked(LogSection, part, {})
     return LogValues(
         kind=kind, unit=unit, minutes=minutes, values=values, instrument=body.instrument, **_observed(body)
     )
@@ -211,7 +211,7 @@ def checked_run(vent: dict[str, Any] | None) -> dict[str, Any] | None:
         return None
     try:
         check_limits(vent)
-        drawn = drawn_run(VentPart.model_validate(vent))
+        drawn = drawn_run(VentSection.model_validate(vent))
         judge_run(drawn.run, drawn.flow_m3s or _ANY_FLOW_M3S, drawn.code_profile, drawn.air_temperature_c)
     except ValidationError as error:
         wrong = first_wrong(error)
@@ -228,7 +228,7 @@ def cause_values(body: CauseIn) -> CauseValues:
     part: dict[str, Any] = {"fault": body.fault}
     if body.severity is not None:
         part["severity"] = body.severity
-    _checked(FaultPart, part, {})
+    _checked(FaultSection, part, {})
     return CauseValues(
         kind=body.kind, fault=body.fault, severity=body.severity, heat_unexplained=body.heat_unexplained, at=body.at
     )

@@ -67,7 +67,7 @@ export const nextOf = (response: Response): string | undefined =>
   response.headers.get('X-Warm-Next') ?? undefined
 
 /** The data of an answer, or the refusal thrown. */
-export function given<T>({ data, error, response }: Answer<T>): T {
+export function unwrap<T>({ data, error, response }: Answer<T>): T {
   if (data !== undefined) return data
   if (isProblem(error)) throw new Refused(error)
   throw new Error(`the server answered ${response.status}`)

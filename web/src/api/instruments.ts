@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { client, given } from './client'
+import { client, unwrap } from './client'
 import type { components } from './schema'
 
 export type LiveReading = components['schemas']['LiveReadingOut']
@@ -8,7 +8,7 @@ export type LiveReading = components['schemas']['LiveReadingOut']
 export function useInstruments() {
   return useQuery({
     queryKey: ['instruments'],
-    queryFn: async ({ signal }) => given(await client.GET('/api/v1/instruments', { signal })),
+    queryFn: async ({ signal }) => unwrap(await client.GET('/api/v1/instruments', { signal })),
     staleTime: Number.POSITIVE_INFINITY,
   })
 }
@@ -18,7 +18,7 @@ export function useLiveReading(name: string, kind: string) {
   return useQuery({
     queryKey: ['instruments', name, kind],
     queryFn: async ({ signal }) =>
-      given(
+      unwrap(
         await client.GET('/api/v1/instruments/{name}/reading', {
           params: { path: { name }, query: { kind } },
           signal,

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react'
-import { client, deviceId, given } from './client'
+import { client, deviceId, unwrap } from './client'
 import { keys, queryClient } from './queries'
 import type { Job } from './types'
 
@@ -28,7 +28,7 @@ export function useLive(id: string): readonly string[] {
     const ask = async () => {
       try {
         const params = { path: { job_id: id }, query: { device: deviceId() } }
-        heard(given(await client.GET('/api/v1/jobs/{job_id}/here', { params })))
+        heard(unwrap(await client.GET('/api/v1/jobs/{job_id}/here', { params })))
       } catch {
         setHere([]) // no line: nobody is known to be here
       }

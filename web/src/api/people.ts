@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { client, done, given } from './client'
+import { client, done, unwrap } from './client'
 import { comeIn, keys, queryClient } from './queries'
 import type { MeRole } from './types'
 import { newId } from './uuid'
@@ -9,14 +9,14 @@ import { newId } from './uuid'
 export function usePeople() {
   return useQuery({
     queryKey: keys.people,
-    queryFn: async ({ signal }) => given(await client.GET('/api/v1/people', { signal })),
+    queryFn: async ({ signal }) => unwrap(await client.GET('/api/v1/people', { signal })),
   })
 }
 
 export function useSittings() {
   return useQuery({
     queryKey: keys.sittings,
-    queryFn: async ({ signal }) => given(await client.GET('/api/v1/me/sittings', { signal })),
+    queryFn: async ({ signal }) => unwrap(await client.GET('/api/v1/me/sittings', { signal })),
   })
 }
 
@@ -24,7 +24,7 @@ const changed = () => queryClient.invalidateQueries({ queryKey: keys.people })
 
 export async function invite(email: string, role: MeRole): Promise<void> {
   const params = { path: { invitation_id: newId() } }
-  given(await client.PUT('/api/v1/invitations/{invitation_id}', { params, body: { email, role } }))
+  unwrap(await client.PUT('/api/v1/invitations/{invitation_id}', { params, body: { email, role } }))
   await changed()
 }
 
@@ -70,8 +70,8 @@ export const newPassword = async (key: string, token: string, fresh: string): Pr
   done(await client.POST('/api/v1/new-password', { body: { key, token, new: fresh } }))
 
 export const lookAtInvitation = async (token: string) =>
-  given(await client.POST('/api/v1/join/look', { body: { token } }))
+  unwrap(await client.POST('/api/v1/join/look', { body: { token } }))
 
 export async function join(token: string, name: string, password: string): Promise<void> {
-  await comeIn(given(await client.POST('/api/v1/join', { body: { token, name, password } })))
+  await comeIn(unwrap(await client.POST('/api/v1/join', { body: { token, name, password } })))
 }

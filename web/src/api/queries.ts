@@ -9,7 +9,7 @@ import {
   useQueryClient,
 } from '@tanstack/react-query'
 import { useEffect, useMemo, useSyncExternalStore } from 'react'
-import { client, csrfToken, given, identity, nextOf, problemOf, Refused, whose } from './client'
+import { client, csrfToken, identity, nextOf, problemOf, Refused, unwrap, whose } from './client'
 import { forgetKept } from './kept'
 import { withWaiting } from './optimistic'
 import { Outbox, type Write } from './outbox'
@@ -110,7 +110,7 @@ export function useSession() {
   return useQuery({
     queryKey: keys.session,
     queryFn: async ({ signal }) =>
-      (await endSession()) ? given(await client.GET('/api/v1/session', { signal })) : { signed_in: false },
+      (await endSession()) ? unwrap(await client.GET('/api/v1/session', { signal })) : { signed_in: false },
     staleTime: SELDOM,
   })
 }
@@ -118,7 +118,7 @@ export function useSession() {
 export function useMe() {
   return useQuery({
     queryKey: keys.me,
-    queryFn: async ({ signal }) => given(await client.GET('/api/v1/me', { signal })),
+    queryFn: async ({ signal }) => unwrap(await client.GET('/api/v1/me', { signal })),
     staleTime: SELDOM,
   })
 }
@@ -126,7 +126,7 @@ export function useMe() {
 export function useVocabulary() {
   return useQuery({
     queryKey: keys.vocabulary,
-    queryFn: async ({ signal }) => given(await client.GET('/api/v1/vocabulary', { signal })),
+    queryFn: async ({ signal }) => unwrap(await client.GET('/api/v1/vocabulary', { signal })),
     staleTime: SELDOM,
   })
 }
@@ -143,7 +143,7 @@ export function useJobs(which: WhichJobs, words = '', enabled = true) {
     queryFn: async ({ pageParam, signal }) => {
       const query = { which, q: words, after: pageParam }
       const answer = await client.GET('/api/v1/jobs', { params: { query }, signal })
-      return { rows: given(answer), next: nextOf(answer.response) }
+      return { rows: unwrap(answer), next: nextOf(answer.response) }
     },
     getNextPageParam: (page: Page<JobRow>) => page.next,
   })
@@ -157,7 +157,7 @@ export const rowsOf = <Row>(data: InfiniteData<Page<Row>> | undefined): Row[] =>
 const oneJob = (id: string) => ({
   queryKey: keys.job(id),
   queryFn: async ({ signal }: { signal: AbortSignal }) =>
-    given(await client.GET('/api/v1/jobs/{job_id}', { params: { path: { job_id: id } }, signal })),
+    unwrap(await client.GET('/api/v1/jobs/{job_id}', { params: { path: { job_id: id } }, signal })),
 })
 
 /** A job as the server has it, with what hands have done on this device and the server has not answered yet. */
@@ -202,7 +202,7 @@ export function useRecord(id: string, edition: number) {
     queryKey: edition ? [...keys.record(id), edition] : keys.record(id),
     queryFn: async ({ signal }) => {
       const params = { path: { job_id: id }, query: { edition } }
-      return given(await client.GET('/api/v1/jobs/{job_id}/record', { params, signal }))
+      return unwrap(await client.GET('/api/v1/jobs/{job_id}/record', { params, signal }))
     },
   })
 }
@@ -215,7 +215,7 @@ export function useHistory(id: string) {
     queryFn: async ({ pageParam, signal }) => {
       const params = { path: { job_id: id }, query: { after: pageParam } }
       const answer = await client.GET('/api/v1/jobs/{job_id}/history', { params, signal })
-      return { rows: given(answer), next: nextOf(answer.response) }
+      return { rows: unwrap(answer), next: nextOf(answer.response) }
     },
     getNextPageParam: (page: Page<Happening>) => page.next,
   })
@@ -226,7 +226,7 @@ export function useHeat(job: Job, loads: number, price: number) {
     queryKey: keys.heat(job.id, job.version, loads, price),
     placeholderData: keepPreviousData,
     queryFn: async ({ signal }) =>
-      given(
+      unwrap(
         await client.GET('/api/v1/jobs/{job_id}/heat', {
           params: { path: { job_id: job.id }, query: { loads_a_week: loads, price_per_kwh: price } },
           signal,
@@ -242,20 +242,22 @@ export function useWays(job: Job) {
     placeholderData: keepPreviousData,
     staleTime: SELDOM,
     queryFn: async ({ signal }) =>
-      given(await client.GET('/api/v1/jobs/{job_id}/ways', { params: { path: { job_id: job.id } }, signal })),
+      unwrap(
+        await client.GET('/api/v1/jobs/{job_id}/ways', { params: { path: { job_id: job.id } }, signal }),
+      ),
   })
 }
 
 export function useOwnLayouts() {
   return useQuery({
     queryKey: keys.layouts,
-    queryFn: async ({ signal }) => given(await client.GET('/api/v1/layouts', { signal })),
+    queryFn: async ({ signal }) => unwrap(await client.GET('/api/v1/layouts', { signal })),
   })
 }
 
 /** A layout as its document, ours or the workshop's own. */
 export async function layoutDocument(name: string): Promise<Record<string, unknown>> {
-  return given(await client.GET('/api/v1/layouts/{name}/file', { params: { path: { name } } }))
+  return unwrap(await client.GET('/api/v1/layouts/{name}/file', { params: { path: { name } } }))
 }
 
 /** Which layout is it, after these looks? */
@@ -279,14 +281,14 @@ export function usePlaces(typed = '') {
     queryKey: keys.placesLike(typed),
     placeholderData: keepPreviousData,
     queryFn: async ({ signal }) =>
-      given(await client.GET('/api/v1/places', { params: { query: { q: typed } }, signal })),
+      unwrap(await client.GET('/api/v1/places', { params: { query: { q: typed } }, signal })),
   })
 }
 
 export function useCodeProfiles() {
   return useQuery({
     queryKey: keys.codeProfiles,
-    queryFn: async ({ signal }) => given(await client.GET('/api/v1/code-profiles', { signal })),
+    queryFn: async ({ signal }) => unwrap(await client.GET('/api/v1/code-profiles', { signal })),
   })
 }
 
@@ -316,7 +318,7 @@ export async function comeIn(me: Me): Promise<void> {
 export function useSignIn() {
   return useMutation({
     mutationFn: async (body: { email: string; password: string }) =>
-      given(await client.POST('/api/v1/session', { body })),
+      unwrap(await client.POST('/api/v1/session', { body })),
     onSuccess: comeIn,
   })
 }
@@ -347,14 +349,14 @@ globalThis.addEventListener?.('online', () => void endSession())
 
 /** Go on in another workshop one belongs to. */
 export async function chooseWorkshop(id: string): Promise<void> {
-  await comeIn(given(await client.PUT('/api/v1/me/workshop', { body: { id } })))
+  await comeIn(unwrap(await client.PUT('/api/v1/me/workshop', { body: { id } })))
 }
 
 export function useHabits() {
   const cache = useQueryClient()
   return useMutation({
     scope: { id: 'habits' }, // in the order of the presses, so that the last answer is the last wish
-    mutationFn: async (body: Habits) => given(await client.PUT('/api/v1/me/habits', { body })),
+    mutationFn: async (body: Habits) => unwrap(await client.PUT('/api/v1/me/habits', { body })),
     // shown at once, so that a second press builds on the first
     onMutate: (habits) => {
       const before = cache.getQueryData<Me>(keys.me)
