@@ -1,11 +1,14 @@
 import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
-import { useState, useSyncExternalStore } from 'react'
+import { useSyncExternalStore } from 'react'
 import { Link } from 'react-router'
 import { MOST_TRIES, type Write } from '../api/outbox'
 import { freshJob, outbox } from '../api/queries'
 import { newId } from '../api/uuid'
+import { Button } from '../ui/Button'
 import { Dialog } from '../ui/Dialog'
+import { Trouble } from '../ui/Trouble'
+import { useWrite } from '../ui/useWrite'
 
 /** What is on the device and not with the server: what waits, and what was refused, each with a way on. */
 export function OutboxDialog({ onClose }: { onClose: () => void }) {
@@ -38,9 +41,9 @@ export function OutboxDialog({ onClose }: { onClose: () => void }) {
             <h3 className="font-bold">
               <Trans>Waits for a line, in this order</Trans>
             </h3>
-            <button type="button" className="btn btn-outline touch" onClick={() => void outbox.flush()}>
+            <Button kind="outline" onClick={() => void outbox.flush()}>
               <Trans>Try now</Trans>
-            </button>
+            </Button>
           </div>
           <ol className="mt-1">
             {waiting.map((write) => (
@@ -55,22 +58,21 @@ export function OutboxDialog({ onClose }: { onClose: () => void }) {
   )
 }
 
-function Refusal({ write, onGo }: { write: Write; onGo: () => void }) {
-  const [trouble, setTrouble] = useState<string | null>(null)
-  const { problem } = write
+function Refusal({ write: refused, onGo }: { write: Write; onGo: () => void }) {
+  const { trouble, write } = useWrite()
+  const { problem } = refused
   if (!problem) return null
   const { recorded, offered } = problem
   const both = recorded && offered ? differing(recorded, offered) : []
   const mine = async () => {
-    const outcome = await outbox.again(write, await mended(write, problem.code))
-    setTrouble(outcome.state === 'refused' ? outcome.problem.message : null)
+    await write(outbox.again(refused, await mended(refused, problem.code)))
   }
   return (
     <div>
-      <p className="font-bold">{write.says}</p>
+      <p className="font-bold">{refused.says}</p>
       <p role="alert">
         {problem.message}
-        {(write.tries ?? 0) >= MOST_TRIES && t` Tried ${MOST_TRIES} times; what else waits goes on.`}
+        {(refused.tries ?? 0) >= MOST_TRIES && t` Tried ${MOST_TRIES} times; what else waits goes on.`}
       </p>
       {both.length > 0 && (
         <table className="mt-2 w-full table-fixed text-left text-sm">
@@ -96,22 +98,18 @@ function Refusal({ write, onGo }: { write: Write; onGo: () => void }) {
           </tbody>
         </table>
       )}
-      {trouble && (
-        <p role="alert" className="text-error">
-          {trouble}
-        </p>
-      )}
+      <Trouble says={trouble} />
       <div className="mt-2 flex flex-wrap gap-2">
         {problem.code !== 'handed_over' && (
-          <button type="button" className="btn btn-primary touch" onClick={() => void mine()}>
+          <Button kind="primary" onClick={() => void mine()}>
             {problem.status === 409 ? t`Put mine there` : t`Try again`}
-          </button>
+          </Button>
         )}
-        <button type="button" className="btn btn-outline touch" onClick={() => void outbox.drop(write.id)}>
+        <Button kind="outline" onClick={() => void outbox.drop(refused.id)}>
           {problem.status === 409 ? t`Keep what is there` : t`Give it up`}
-        </button>
-        <SaveToFile write={write} />
-        <Link className="btn btn-ghost touch" to={`/jobs/${write.job}`} onClick={onGo}>
+        </Button>
+        <SaveToFile write={refused} />
+        <Link className="btn btn-ghost touch" to={`/jobs/${refused.job}`} onClick={onGo}>
           <Trans>See the job</Trans>
         </Link>
       </div>
@@ -134,9 +132,9 @@ function SaveToFile({ write }: { write: Write }) {
     URL.revokeObjectURL(link.href)
   }
   return (
-    <button type="button" className="btn btn-ghost touch" onClick={save}>
+    <Button kind="ghost" onClick={save}>
       <Trans>Save to a file</Trans>
-    </button>
+    </Button>
   )
 }
 

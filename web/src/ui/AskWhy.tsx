@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { Button } from './Button'
 
 /** A reason in a few words, and the button that goes on with it; `ask` is also its name for screen readers. */
 export function AskWhy({
@@ -34,9 +35,9 @@ export function AskWhy({
           onChange={(event) => setWhy(event.target.value)}
         />
       </label>
-      <button type="submit" className="btn btn-outline touch">
+      <Button type="submit" kind="outline">
         {says}
-      </button>
+      </Button>
     </form>
   )
 }

@@ -1,5 +1,6 @@
 import { Trans } from '@lingui/react/macro'
 import { type ReactNode, useEffect, useRef } from 'react'
+import { Button } from './Button'
 
 type Props = { title: string; onClose: () => void; children: ReactNode }
 
@@ -21,9 +22,9 @@ export function Dialog({ title, onClose, children }: Props) {
         <h2 id="dialog-title" className="text-xl font-bold">
           {title}
         </h2>
-        <button type="button" className="btn btn-ghost touch" onClick={() => ref.current?.close()}>
+        <Button kind="ghost" onClick={() => ref.current?.close()}>
           <Trans>Close</Trans>
-        </button>
+        </Button>
       </div>
       <div className="mt-3">{children}</div>
     </dialog>

@@ -1,6 +1,7 @@
 import { Trans } from '@lingui/react/macro'
 import { useEffect, useState } from 'react'
 import { sentence } from '../api/client'
+import { Button } from './Button'
 
 /** Waiting keeps quiet for 200 ms: a spinner that only flickers helps nobody. */
 export function Waiting({ what }: { what: string }) {
@@ -30,9 +31,9 @@ export function Failed({ error, again }: { error: unknown; again: () => void }) 
         <p className="mt-2" role="alert">
           {sentence(error)}
         </p>
-        <button type="button" className="btn btn-primary touch mt-4" onClick={again}>
+        <Button kind="primary" className="mt-4" onClick={again}>
           <Trans>Try again</Trans>
-        </button>
+        </Button>
       </div>
     </main>
   )

@@ -5,6 +5,7 @@ import { useWaiting } from '../../api/queries'
 import type { Job } from '../../api/types'
 import { markStep } from '../../api/writes'
 import { canUndo } from '../../app/undo'
+import { Button } from '../../ui/Button'
 import { Dialog } from '../../ui/Dialog'
 import { useWide } from '../../ui/useWide'
 import { currentStep } from '../jobs/useNext'
@@ -60,17 +61,17 @@ export function BenchPanel({
       </div>
       {!wide && (
         <div className="mt-2 flex gap-2">
-          <button type="button" className="btn btn-outline touch flex-1" onClick={() => onTray(true)}>
+          <Button kind="outline" className="flex-1" onClick={() => onTray(true)}>
             <Trans>Tray · {out === 0 ? t`empty` : t`${out} out`}</Trans>
-          </button>
-          <button
-            type="button"
-            className="btn btn-outline touch flex-1"
+          </Button>
+          <Button
+            kind="outline"
+            className="flex-1"
             aria-expanded={drawing}
             onClick={() => setDrawing(!drawing)}
           >
             <Trans>Cut-away</Trans>
-          </button>
+          </Button>
         </div>
       )}
       {!wide && drawing && (
@@ -149,14 +150,14 @@ export function BenchPanel({
                 )}
               </span>
               {mark && (
-                <button
-                  type="button"
-                  className="btn btn-ghost touch px-2"
+                <Button
+                  kind="ghost"
+                  className="px-2"
                   aria-label={t`Undo: ${row.does}`}
                   onClick={() => undone(row.id)}
                 >
                   <Trans>Undo</Trans>
-                </button>
+                </Button>
               )}
             </li>
           )
@@ -165,9 +166,8 @@ export function BenchPanel({
       <div className="mt-2 flex flex-wrap gap-2">
         {!closing && <Surprise job={job} />}
         {steps.some((row) => marks.has(row.id)) && (
-          <button
-            type="button"
-            className="btn btn-ghost touch"
+          <Button
+            kind="ghost"
             onClick={() => {
               const done = steps.filter((row) => marks.has(row.id))
               const impossible = new Set(done.filter((row) => marks.get(row.id)?.state === 'not_possible'))
@@ -186,7 +186,7 @@ export function BenchPanel({
             }}
           >
             <Trans>Undo all of this stage</Trans>
-          </button>
+          </Button>
         )}
       </div>
       {closing && current && (

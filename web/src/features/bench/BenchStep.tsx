@@ -3,7 +3,9 @@ import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import type { Job, Step } from '../../api/types'
 import { AskWhy } from '../../ui/AskWhy'
+import { Button } from '../../ui/Button'
 import { Key } from '../../ui/Key'
+import { Trouble } from '../../ui/Trouble'
 import { stepDone, stepNotPossible } from '../jobs/useNext'
 import { PhotoButton, Photos } from '../photos/Photos'
 import { placeOf } from './bench'
@@ -134,34 +136,21 @@ export function BenchStep({
       {place && closing && <PartRows job={job} place={place} />}
       <div className="mt-4 flex flex-wrap gap-2">
         {current && (
-          <button
-            type="button"
-            className="btn btn-neutral touch h-[54px] px-6 text-lg"
-            onClick={() => stepDone(job.id, step)}
-          >
+          <Button kind="neutral" className="h-[54px] px-6 text-lg" onClick={() => stepDone(job.id, step)}>
             <Trans>{closing ? t`Back` : t`Off`}: done</Trans> <Key>{t`Space`}</Key>
-          </button>
+          </Button>
         )}
         {!settled && (
-          <button
-            type="button"
-            className="btn btn-ghost touch h-[54px]"
-            aria-expanded={asking}
-            onClick={() => setAsking(!asking)}
-          >
+          <Button kind="ghost" className="h-[54px]" aria-expanded={asking} onClick={() => setAsking(!asking)}>
             <Trans>Can't do this here</Trans>
-          </button>
+          </Button>
         )}
         <PhotoButton job={job} step={step.id} />
       </div>
       {asking && (
         <AskWhy ask={t`Why not?`} says={t`Go another way`} focus onSay={(why) => void cannot(why)} />
       )}
-      {trouble && (
-        <p role="alert" className="text-error mt-2">
-          {trouble}
-        </p>
-      )}
+      <Trouble says={trouble} />
       <Photos job={job} step={step.id} />
     </div>
   )

@@ -5,6 +5,7 @@ import type { Compartment, CountIn, Fastener, Job, UsedPart, Wire } from '../../
 import { count } from '../../api/writes'
 import { useSignedIn } from '../../app/signedIn'
 import { canUndo } from '../../app/undo'
+import { Button } from '../../ui/Button'
 import { Key } from '../../ui/Key'
 import { countsAround, recountWords } from './bench'
 
@@ -181,15 +182,15 @@ export function WireRows({ job, place, closing }: { job: Job; place: Compartment
         ))}
       </ul>
       {closing && plain.length > 1 && (
-        <button
-          type="button"
-          className="btn btn-outline touch mt-2"
+        <Button
+          kind="outline"
+          className="mt-2"
           onClick={() => {
             for (const wire of plain) on(wire, true)
           }}
         >
           <Trans>All {plain.length} on by their tags</Trans>
-        </button>
+        </Button>
       )}
       {wires.map(
         (wire) =>
@@ -211,14 +212,14 @@ function ColourNote({ job, at, wire }: { job: Job; at: string; wire: Wire }) {
   const [asking, setAsking] = useState(false)
   if (!asking)
     return (
-      <button
-        type="button"
-        className="btn btn-ghost touch px-2 text-sm"
+      <Button
+        kind="ghost"
+        className="px-2 text-sm"
         aria-label={t`Another colour on ${nameOf(wire)}`}
         onClick={() => setAsking(true)}
       >
         <Trans>other colour</Trans>
-      </button>
+      </Button>
     )
   return (
     <select
@@ -249,10 +250,10 @@ export function Contradiction({ job, at, wire }: { job: Job; at: string; wire: W
   return (
     <div className="mt-2 grid grid-cols-2 gap-2">
       {notes.slice(-2).map((note) => (
-        <button
+        <Button
           key={note.colour}
-          type="button"
-          className="btn btn-outline h-auto min-h-[54px] flex-col items-start gap-0 py-2"
+          kind="outline"
+          className="h-auto min-h-[54px] flex-col items-start gap-0 py-2"
           onClick={() =>
             say(job.id, {
               step: at,
@@ -268,7 +269,7 @@ export function Contradiction({ job, at, wire }: { job: Job; at: string; wire: W
           <span className="text-left text-sm font-normal">
             <Trans>noted by {note.by || t`you`}; this is right</Trans>
           </span>
-        </button>
+        </Button>
       ))}
     </div>
   )

@@ -4,6 +4,7 @@ import { useRef } from 'react'
 import type { Discrepancy, Job } from '../../api/types'
 import { useAnswering } from '../../app/answering'
 import { AskWhy } from '../../ui/AskWhy'
+import { Button } from '../../ui/Button'
 import { Contradiction, PartWords, type Said, say, Tag } from './Counting'
 
 const GATE = ['gate'] as const
@@ -80,9 +81,9 @@ function Settle({ job, problem }: { job: Job; problem: Discrepancy }) {
   const ask = (state: string, count: number, rest: Partial<Said> = {}) =>
     ({ step: at, what: 'fastener', key: problem.subject, state, count, ...rest }) satisfies Said
   const press = (text: string, run: () => void) => (
-    <button type="button" className="btn btn-outline touch" onClick={run}>
+    <Button kind="outline" onClick={run}>
       {text}
-    </button>
+    </Button>
   )
   const left = problem.expected - problem.counted
   switch (problem.code) {
@@ -177,9 +178,8 @@ function Settle({ job, problem }: { job: Job; problem: Discrepancy }) {
 function LeftOver({ job }: { job: Job }) {
   return (
     <p className="mt-3">
-      <button
-        type="button"
-        className="btn btn-ghost touch"
+      <Button
+        kind="ghost"
         onClick={() =>
           say(
             job.id,
@@ -189,7 +189,7 @@ function LeftOver({ job }: { job: Job }) {
         }
       >
         <Trans>One is left that belongs nowhere</Trans>
-      </button>
+      </Button>
     </p>
   )
 }

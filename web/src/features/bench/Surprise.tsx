@@ -3,6 +3,7 @@ import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import type { Job } from '../../api/types'
 import { AskWhy } from '../../ui/AskWhy'
+import { Button } from '../../ui/Button'
 import { say } from './Counting'
 
 /** A panel or a screw that the layout does not know: named, counted, and asked for at the gate like any other. */
@@ -11,9 +12,9 @@ export function Surprise({ job }: { job: Job }) {
   const [count, setCount] = useState(1)
   if (!asking)
     return (
-      <button type="button" className="btn btn-ghost touch" onClick={() => setAsking(true)}>
+      <Button kind="ghost" onClick={() => setAsking(true)}>
         <Trans>Something else came off</Trans>
-      </button>
+      </Button>
     )
   return (
     <div className="w-full">

@@ -4,6 +4,7 @@ import { useWays } from '../../api/queries'
 import type { Job, Way, Ways } from '../../api/types'
 import { chooseWay } from '../../api/writes'
 import { canUndo } from '../../app/undo'
+import { Button } from '../../ui/Button'
 import { minutes } from './bench'
 
 /** Ways in side by side with why the first is first; what else is worth doing while open; what to take from the van. */
@@ -195,9 +196,9 @@ function WayCard({
         (way.chosen ? (
           <p className="text-success mt-2 font-bold">✓ {first ? t`our pick` : t`chosen`}</p>
         ) : (
-          <button type="button" className="btn btn-outline touch mt-2" onClick={onChoose}>
+          <Button kind="outline" className="mt-2" onClick={onChoose}>
             <Trans>Go this way</Trans>
-          </button>
+          </Button>
         ))}
     </div>
   )

@@ -1,21 +1,22 @@
 import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
-import { useState } from 'react'
 import type { Job, Verdict } from '../../api/types'
 import { chooseCause } from '../../api/writes'
 import { textOf, useSignedIn } from '../../app/signedIn'
+import { Button } from '../../ui/Button'
 import { allOf, oneOf } from '../../ui/lists'
 import { percentages, shown, unitFor } from '../../ui/numbers'
+import { Trouble } from '../../ui/Trouble'
+import { useWrite } from '../../ui/useWrite'
 
 const MOST_SHOWN = 4
 
 export function CausePanel({ job }: { job: Job }) {
   const { vocabulary } = useSignedIn()
   const { verdict } = job
-  const [trouble, setTrouble] = useState<string | null>(null)
+  const { trouble, write } = useWrite()
   const choose = async (fault: string, heat_unexplained = false) => {
-    const outcome = await chooseCause(job.id, { kind: 'working', fault, severity: null, heat_unexplained })
-    setTrouble(outcome.state === 'refused' ? outcome.problem.message : null)
+    await write(chooseCause(job.id, { kind: 'working', fault, severity: null, heat_unexplained }))
   }
   const first = verdict.faults.filter((fault) => fault.told).slice(0, MOST_SHOWN)
   const rest = 1 - first.reduce((sum, fault) => sum + fault.probability, 0)
@@ -33,15 +34,14 @@ export function CausePanel({ job }: { job: Job }) {
               detail={[i === 0 ? fault.sure_text : '', fault.severity_text ?? ''].filter(Boolean).join(' · ')}
               share={shares[i] ?? 0}
             >
-              <button
-                type="button"
-                className={`btn touch ${job.working_cause?.fault === fault.fault ? 'btn-neutral' : 'btn-ghost'}`}
+              <Button
+                kind={job.working_cause?.fault === fault.fault ? 'neutral' : 'ghost'}
                 aria-pressed={job.working_cause?.fault === fault.fault}
                 onClick={() => void choose(fault.fault)}
               >
                 {job.working_cause?.fault === fault.fault ? t`Chosen` : t`Go with it`}
                 <span className="sr-only">: {fault.text}</span>
-              </button>
+              </Button>
             </FaultBar>
           </li>
         ))}
@@ -49,11 +49,7 @@ export function CausePanel({ job }: { job: Job }) {
           <FaultBar name={t`Everything else`} detail="" share={shares[first.length] ?? 0} />
         </li>
       </ul>
-      {trouble && (
-        <p role="alert" className="text-error mt-2">
-          {trouble}
-        </p>
-      )}
+      <Trouble says={trouble} />
       <Consequences job={job} first={first[0]?.fault} onNotFound={(fault) => void choose(fault, true)} />
       <Pairs verdict={verdict} />
       {verdict.inseparable.length > 0 && (
@@ -117,9 +113,9 @@ function Consequences({
         <Trans>Replaced with its cause, never instead of it.</Trans>
       </p>
       {job.opened.length > 0 && first && (
-        <button type="button" className="btn btn-ghost touch -ml-3" onClick={() => onNotFound(first)}>
+        <Button kind="ghost" className="-ml-3" onClick={() => onNotFound(first)}>
           <Trans>Go on with “cause of the heat not found”</Trans>
-        </button>
+        </Button>
       )}
     </section>
   )

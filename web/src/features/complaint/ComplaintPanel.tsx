@@ -5,19 +5,20 @@ import type { Circumstance, Job, Told } from '../../api/types'
 import { changeJob } from '../../api/writes'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { Toggles } from '../../ui/Choice'
+import { Trouble } from '../../ui/Trouble'
+import { useWrite } from '../../ui/useWrite'
 import { matcher } from './find'
 
 export function ComplaintPanel({ job }: { job: Job }) {
   const { vocabulary } = useSignedIn()
   const [said, setSaid] = useState(job.said)
-  const [trouble, setTrouble] = useState<string | null>(null)
+  const { trouble, write } = useWrite()
   const [find, setFind] = useState('')
   const matches = matcher(find, vocabulary.trade_words)
   const found = <T extends { code: string; text: string }>(options: T[], chosen: string[]) =>
     options.filter(({ code, text }) => chosen.includes(code) || matches(text))
   const save = async (change: Partial<Pick<Job, 'complaints' | 'circumstances' | 'said' | 'told'>>) => {
-    const outcome = await changeJob(job, change)
-    setTrouble(outcome.state === 'refused' ? outcome.problem.message : null)
+    await write(changeJob(job, change))
   }
   return (
     <div className="grid gap-5">
@@ -81,11 +82,7 @@ export function ComplaintPanel({ job }: { job: Job }) {
           onBlur={() => said !== job.said && void save({ said })}
         />
       </label>
-      {trouble && (
-        <p role="alert" className="text-error">
-          {trouble}
-        </p>
-      )}
+      <Trouble says={trouble} />
     </div>
   )
 }

@@ -3,6 +3,7 @@ import { Trans } from '@lingui/react/macro'
 import { Link } from 'react-router'
 import type { Job } from '../../api/types'
 import { textOf, useSignedIn } from '../../app/signedIn'
+import { Button } from '../../ui/Button'
 import { shown, unitFor } from '../../ui/numbers'
 
 /** What is known of one element, why, and what to check. */
@@ -63,9 +64,9 @@ export function ElementCard({ element, job, onClose }: { element: string; job: J
             </Trans>
           </Link>
         )}
-        <button type="button" className="btn btn-ghost touch" onClick={onClose}>
+        <Button kind="ghost" onClick={onClose}>
           <Trans>Close</Trans>
-        </button>
+        </Button>
       </div>
     </section>
   )

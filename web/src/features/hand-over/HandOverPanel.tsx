@@ -6,6 +6,9 @@ import type { Job } from '../../api/types'
 import { handOver, openAgain } from '../../api/writes'
 import { useAnswering } from '../../app/answering'
 import { useSignedIn } from '../../app/signedIn'
+import { Button } from '../../ui/Button'
+import { Trouble } from '../../ui/Trouble'
+import { useWrite } from '../../ui/useWrite'
 
 const HAND_OVER = ['hand_over'] as const
 
@@ -15,13 +18,12 @@ export function HandOverPanel({ job }: { job: Job }) {
   const [override, setOverride] = useState('')
   const holds = job.bench?.gate.holds ?? false
   const needsReason = (!job.confirmed_cause || holds) && me.may.includes('override')
-  const [trouble, setTrouble] = useState<string | null>(null)
+  const { trouble, write } = useWrite()
   const missing = job.stages.filter((row) => row.state === 'open' && row.stage !== 'hand_over')
   const { vocabulary } = useSignedIn()
   const may = me.may.includes('hand_over') && !job.handed_over
   const freeze = async () => {
-    const outcome = await handOver(job.id, note, needsReason ? override.trim() : '')
-    setTrouble(outcome.state === 'refused' ? outcome.problem.message : null)
+    await write(handOver(job.id, note, needsReason ? override.trim() : ''))
   }
   useAnswering(HAND_OVER, () => may && void freeze())
   if (job.handed_over)
@@ -111,15 +113,11 @@ export function HandOverPanel({ job }: { job: Job }) {
           />
         </label>
       )}
-      {trouble && (
-        <p role="alert" className="text-error mt-2">
-          {trouble}
-        </p>
-      )}
+      <Trouble says={trouble} />
       {may ? (
-        <button type="submit" className="btn btn-neutral mt-3 h-[54px] text-lg">
+        <Button type="submit" kind="neutral" className="mt-3 h-[54px] text-lg">
           <Trans>Freeze the record</Trans>
-        </button>
+        </Button>
       ) : (
         <p className="text-soft mt-3">{me.may_not.hand_over}</p>
       )}
@@ -144,7 +142,7 @@ function FileLink({ job }: { job: Job }) {
 /** A record is never changed: the job is opened again, and handing over makes a new edition beside the old one. */
 function OpenAgain({ job }: { job: Job }) {
   const [why, setWhy] = useState('')
-  const [trouble, setTrouble] = useState<string | null>(null)
+  const { trouble, write } = useWrite()
   return (
     <details className="mt-3">
       <summary className="touch flex cursor-pointer items-center">
@@ -154,9 +152,7 @@ function OpenAgain({ job }: { job: Job }) {
         className="grid gap-2"
         onSubmit={(event) => {
           event.preventDefault()
-          void openAgain(job.id, why.trim()).then((outcome) =>
-            setTrouble(outcome.state === 'refused' ? outcome.problem.message : null),
-          )
+          void write(openAgain(job.id, why.trim()))
         }}
       >
         <label className="block">
@@ -174,14 +170,10 @@ function OpenAgain({ job }: { job: Job }) {
         <p className="text-soft text-sm">
           <Trans>The record there is stays; handing over again makes a new edition.</Trans>
         </p>
-        {trouble && (
-          <p role="alert" className="text-error">
-            {trouble}
-          </p>
-        )}
-        <button type="submit" className="btn btn-outline touch justify-self-start" disabled={!why.trim()}>
+        <Trouble says={trouble} />
+        <Button type="submit" kind="outline" className="justify-self-start" disabled={!why.trim()}>
           <Trans>Open it again</Trans>
-        </button>
+        </Button>
       </form>
     </details>
   )

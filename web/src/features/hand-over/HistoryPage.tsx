@@ -6,6 +6,7 @@ import { useHistory, useJob } from '../../api/queries'
 import type { Happening } from '../../api/types'
 import { written } from '../../app/language'
 import { TopBar } from '../../app/TopBar'
+import { Button } from '../../ui/Button'
 import { Failed, Waiting } from '../../ui/states'
 
 const moment = (iso: string) =>
@@ -46,14 +47,14 @@ export function HistoryPage() {
           <Trans>← The job</Trans>
         </Link>
         {history.hasNextPage && (
-          <button
-            type="button"
-            className="btn btn-outline touch mt-2 w-full"
+          <Button
+            kind="outline"
+            className="mt-2 w-full"
             disabled={history.isFetchingNextPage}
             onClick={() => void history.fetchNextPage()}
           >
             <Trans>What happened before</Trans>
-          </button>
+          </Button>
         )}
         <ol className="card-paper mt-2 p-4">
           {inOrder(history.data.pages).map((row) => (

@@ -1,4 +1,4 @@
-import { t } from '@lingui/core/macro'
+import { plural, t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
 import { useEffect } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
@@ -6,6 +6,7 @@ import { useRecord } from '../../api/queries'
 import { written } from '../../app/language'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
+import { Button } from '../../ui/Button'
 import { Failed, Waiting } from '../../ui/states'
 import { ProofTable } from '../prove/ProvePanel'
 
@@ -113,12 +114,14 @@ export function RecordPage() {
           {snapshot.left && (
             <Part title={t`How it was closed`}>
               <p>
-                <Trans>
-                  {snapshot.left.came} fasteners came out or were loosened
-                  {snapshot.left.accepted.length + snapshot.left.problems.length === 0
-                    ? t`; all are back.`
-                    : t`, and these are not back:`}
-                </Trans>
+                {plural(snapshot.left.came, {
+                  0: 'Nothing had to be unscrewed.',
+                  one: '# fastener came out or was loosened.',
+                  other: '# fasteners came out or were loosened.',
+                })}{' '}
+                {snapshot.left.accepted.length + snapshot.left.problems.length > 0
+                  ? t`These are not back:`
+                  : snapshot.left.came > 0 && t`All are back.`}
               </p>
               <ul className="list-disc pl-5">
                 {[...snapshot.left.accepted, ...snapshot.left.problems].map((text) => (
@@ -172,13 +175,13 @@ export function RecordPage() {
             )}
           </p>
         )}
-        <button
-          type="button"
-          className="btn btn-primary no-print mt-4 h-[54px] w-full text-lg"
+        <Button
+          kind="primary"
+          className="no-print mt-4 h-[54px] w-full text-lg"
           onClick={() => window.print()}
         >
           <Trans>Print</Trans>
-        </button>
+        </Button>
       </main>
     </>
   )

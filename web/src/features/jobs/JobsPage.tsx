@@ -9,6 +9,7 @@ import { written } from '../../app/language'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
 import { useKeys } from '../../app/useKeys'
+import { Button } from '../../ui/Button'
 import { Key } from '../../ui/Key'
 import { useSettled } from '../../ui/useSettled'
 
@@ -64,27 +65,25 @@ export function JobsPage() {
           {!words && (
             <fieldset className="join" aria-label={t`Which jobs`}>
               {[false, true].map((which) => (
-                <button
+                <Button
                   key={String(which)}
-                  type="button"
-                  className={`btn touch join-item ${which === done ? 'btn-neutral' : 'btn-outline'}`}
+                  kind={which === done ? 'neutral' : 'outline'}
                   aria-pressed={which === done}
                   onClick={() => setDone(which)}
                 >
                   {which ? t`Handed over` : t`Open`}
-                </button>
+                </Button>
               ))}
             </fieldset>
           )}
           <div className="flex gap-2 sm:ml-auto">
-            <button
-              type="button"
-              className="btn btn-outline touch"
+            <Button
+              kind="outline"
               onClick={() => file.current?.click()}
               disabled={!me.may.includes('import_a_job')}
             >
               <Trans>From a file</Trans>
-            </button>
+            </Button>
             <input
               ref={file}
               type="file"
@@ -181,14 +180,14 @@ function Section({ title, rows, dated = false }: { title: string; rows: JobRow[]
 function More({ of }: { of: List }) {
   if (!of.hasNextPage) return null
   return (
-    <button
-      type="button"
-      className="btn btn-outline touch mt-3 w-full"
+    <Button
+      kind="outline"
+      className="mt-3 w-full"
       disabled={of.isFetchingNextPage}
       onClick={() => void of.fetchNextPage()}
     >
       <Trans>More</Trans>
-    </button>
+    </Button>
   )
 }
 
@@ -200,9 +199,9 @@ function Trouble({ of }: { of: List }) {
       <span className="flex-1">
         {of.data ? t`No line: this is how the list was.` : t`No line: this list is not on the device.`}
       </span>
-      <button type="button" className="btn btn-outline touch" onClick={() => void of.refetch()}>
+      <Button kind="outline" onClick={() => void of.refetch()}>
         <Trans>Try again</Trans>
-      </button>
+      </Button>
     </p>
   )
 }

@@ -9,7 +9,9 @@ import { openJob } from '../../api/writes'
 import { useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
 import { useKeys } from '../../app/useKeys'
+import { Button } from '../../ui/Button'
 import { Choice, Toggles } from '../../ui/Choice'
+import { Trouble } from '../../ui/Trouble'
 import { useSettled } from '../../ui/useSettled'
 import { type Chosen, LayoutChoice } from '../layouts/LayoutChoice'
 
@@ -184,14 +186,10 @@ export function NewJobPage() {
               />
             </label>
           </details>
-          {trouble && (
-            <p role="alert" className="text-error">
-              {trouble}
-            </p>
-          )}
-          <button type="submit" className="btn btn-primary h-[54px] text-lg">
+          <Trouble says={trouble} />
+          <Button type="submit" kind="primary" className="h-[54px] text-lg">
             <Trans>Open the job</Trans>
-          </button>
+          </Button>
         </form>
       </main>
     </>

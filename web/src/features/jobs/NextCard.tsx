@@ -3,6 +3,7 @@ import { Trans } from '@lingui/react/macro'
 import type { Job } from '../../api/types'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { undoLast } from '../../app/undo'
+import { Button } from '../../ui/Button'
 import { Key } from '../../ui/Key'
 import { ProbeDrawing } from '../measure/ProbeDrawing'
 import type { Next } from './useNext'
@@ -24,13 +25,13 @@ export function NextCard({ job, next, undo }: { job: Job; next: Next; undo: stri
     >
       <p className="text-primary text-sm font-bold">{isCheck ? t`Most worth doing next` : t`Next`}</p>
       <h2 className={`mt-0.5 text-xl font-bold ${isCheck ? 'md:sr-only' : 'sr-only'}`}>{next.text}</h2>
-      <button
-        type="button"
-        className="btn btn-primary mt-1 hidden h-auto min-h-[64px] w-full justify-between py-2 text-left text-lg leading-tight md:flex"
+      <Button
+        kind="primary"
+        className="mt-1 hidden h-auto min-h-[64px] w-full justify-between py-2 text-left text-lg leading-tight md:flex"
         onClick={next.run}
       >
         {next.text} <Key>n</Key>
-      </button>
+      </Button>
       {check && gain && (
         <>
           <dl className="mt-2 grid grid-cols-2 gap-x-4">
@@ -90,16 +91,16 @@ export function NextCard({ job, next, undo }: { job: Job; next: Next; undo: stri
         </p>
       )}
       {undo && (
-        <button
-          type="button"
-          className="btn btn-ghost touch mt-2 hidden max-w-full md:inline-flex"
+        <Button
+          kind="ghost"
+          className="mt-2 hidden max-w-full md:inline-flex"
           onClick={() => undoLast(job.id)}
         >
           <span className="truncate">
             <Trans>Undo: {undo}</Trans>
           </span>{' '}
           <Key>u</Key>
-        </button>
+        </Button>
       )}
     </aside>
   )

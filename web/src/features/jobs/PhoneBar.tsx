@@ -6,6 +6,7 @@ import type { Job } from '../../api/types'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { OutboxBadge } from '../../app/TopBar'
 import { undoLast } from '../../app/undo'
+import { Button } from '../../ui/Button'
 import { Dialog } from '../../ui/Dialog'
 import type { Next } from './useNext'
 
@@ -28,9 +29,9 @@ export function PhoneBar({
     <>
       <div className="no-print bg-base-100 border-base-300 fixed inset-x-0 bottom-0 border-t px-2 pt-2 pb-[max(0.5rem,env(safe-area-inset-bottom))] md:hidden">
         <div className={`flex gap-2 ${me.habits.left_handed ? 'flex-row-reverse' : ''}`}>
-          <button
-            type="button"
-            className="btn btn-outline h-[54px] w-[8.5rem] px-1 leading-tight"
+          <Button
+            kind="outline"
+            className="h-[54px] w-[8.5rem] px-1 leading-tight"
             onClick={() => setOpen(true)}
           >
             <span>
@@ -39,23 +40,23 @@ export function PhoneBar({
                 <Trans>{number} of 9</Trans>
               </span>
             </span>
-          </button>
-          <button
-            type="button"
-            className="btn btn-outline h-[54px] px-3"
+          </Button>
+          <Button
+            kind="outline"
+            className="h-[54px] px-3"
             disabled={!undo}
             aria-label={undo ? t`Undo: ${undo}` : t`Undo`}
             onClick={() => undoLast(job.id)}
           >
             <Trans>Undo</Trans>
-          </button>
-          <button
-            type="button"
-            className="btn btn-primary h-[54px] min-w-0 flex-1 px-2 text-base leading-tight"
+          </Button>
+          <Button
+            kind="primary"
+            className="h-[54px] min-w-0 flex-1 px-2 text-base leading-tight"
             onClick={next.run}
           >
             <span className="line-clamp-2">{next.text}</span>
-          </button>
+          </Button>
         </div>
         <OutboxBadge className="flex w-full justify-center pt-1 empty:pt-0" />
       </div>

@@ -2,6 +2,7 @@ import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import { useOwnLayouts } from '../../api/queries'
 import { useSignedIn } from '../../app/signedIn'
+import { Button } from '../../ui/Button'
 import { Choice } from '../../ui/Choice'
 import { titleOf } from './document'
 import { Recognise } from './Recognise'
@@ -41,9 +42,9 @@ export function LayoutChoice({ chosen, onChange }: { chosen: Chosen; onChange: (
             ))}
           </select>
         </label>
-        <button type="button" className="btn btn-outline touch" onClick={() => setLooking(true)}>
+        <Button kind="outline" onClick={() => setLooking(true)}>
           <Trans>Find it by looking</Trans>
-        </button>
+        </Button>
       </div>
       {known?.choices.map((choice) => (
         <Choice

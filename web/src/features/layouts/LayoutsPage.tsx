@@ -10,6 +10,8 @@ import { type Wording, worded } from '../../app/language'
 import { useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
 import { useKeys } from '../../app/useKeys'
+import { Button } from '../../ui/Button'
+import { Trouble } from '../../ui/Trouble'
 import { documentOf, newRow, type Row, rowsOf, titleOf } from './document'
 
 type Json = Record<string, unknown>
@@ -83,13 +85,9 @@ export function LayoutsPage() {
                     >
                       <Trans>Save as a file</Trans>
                     </a>
-                    <button
-                      type="button"
-                      className="btn btn-outline touch"
-                      onClick={() => void start(row.id, row.id, true)}
-                    >
+                    <Button kind="outline" onClick={() => void start(row.id, row.id, true)}>
                       <Trans>Edit</Trans>
-                    </button>
+                    </Button>
                   </li>
                 ))}
               </ul>
@@ -109,11 +107,7 @@ export function LayoutsPage() {
               ) : (
                 <p className="mt-2">{me.may_not.keep_layouts}</p>
               )}
-              {trouble && (
-                <p role="alert" className="text-error mt-2">
-                  {trouble}
-                </p>
-              )}
+              <Trouble says={trouble} />
             </section>
             <section className="card-paper p-4">
               <h2 className="text-xl font-bold">
@@ -142,13 +136,9 @@ export function LayoutsPage() {
                       <Trans>Save as a file</Trans>
                     </a>
                     {may && (
-                      <button
-                        type="button"
-                        className="btn btn-outline touch"
-                        onClick={() => void start(row.code, newId(), false)}
-                      >
+                      <Button kind="outline" onClick={() => void start(row.code, newId(), false)}>
                         <Trans>Start from this</Trans>
-                      </button>
+                      </Button>
                     )}
                   </li>
                 ))}
@@ -214,15 +204,15 @@ function Editor({ draft, onClose }: { draft: Draft; onClose: () => void }) {
             onChange={(e) => setTitle(e.target.value)}
           />
         </label>
-        <button type="button" className="btn btn-primary touch h-[54px]" onClick={() => void keep(false)}>
+        <Button kind="primary" className="h-[54px]" onClick={() => void keep(false)}>
           <Trans>Keep it</Trans>
-        </button>
-        <button type="button" className="btn btn-outline touch h-[54px]" onClick={() => void keep(true)}>
+        </Button>
+        <Button kind="outline" className="h-[54px]" onClick={() => void keep(true)}>
           <Trans>Take it away</Trans>
-        </button>
-        <button type="button" className="btn btn-ghost touch h-[54px]" onClick={onClose}>
+        </Button>
+        <Button kind="ghost" className="h-[54px]" onClick={onClose}>
           <Trans>Leave as it was</Trans>
-        </button>
+        </Button>
       </div>
       {problem && (
         <p role="alert" className="text-error mt-2 font-bold">
@@ -266,43 +256,39 @@ function Editor({ draft, onClose }: { draft: Draft; onClose: () => void }) {
                   </td>
                 ))}
                 <td className="flex">
-                  <button
-                    type="button"
-                    className="btn btn-ghost touch px-2"
+                  <Button
+                    kind="ghost"
+                    className="px-2"
                     aria-label={t`Row ${at + 1} up`}
                     onClick={() => move(at, -1)}
                   >
                     ↑
-                  </button>
-                  <button
-                    type="button"
-                    className="btn btn-ghost touch px-2"
+                  </Button>
+                  <Button
+                    kind="ghost"
+                    className="px-2"
                     aria-label={t`Row ${at + 1} down`}
                     onClick={() => move(at, 1)}
                   >
                     ↓
-                  </button>
-                  <button
-                    type="button"
-                    className="btn btn-ghost touch px-2"
+                  </Button>
+                  <Button
+                    kind="ghost"
+                    className="px-2"
                     aria-label={t`Row ${at + 1} out`}
                     onClick={() => setRows(rows.filter((_, i) => i !== at))}
                   >
                     ✕
-                  </button>
+                  </Button>
                 </td>
               </tr>
             ))}
           </tbody>
         </table>
       </div>
-      <button
-        type="button"
-        className="btn btn-outline touch mt-2"
-        onClick={() => setRows([...rows, newRow(rows.length + 1)])}
-      >
+      <Button kind="outline" className="mt-2" onClick={() => setRows([...rows, newRow(rows.length + 1)])}>
         <Trans>One more operation</Trans>
-      </button>
+      </Button>
     </section>
   )
 }

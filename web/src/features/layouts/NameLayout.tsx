@@ -2,33 +2,27 @@ import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import type { Job } from '../../api/types'
 import { changeJob } from '../../api/writes'
+import { Button } from '../../ui/Button'
+import { Trouble } from '../../ui/Trouble'
+import { useWrite } from '../../ui/useWrite'
 import { type Chosen, LayoutChoice } from './LayoutChoice'
 
 /** At Open, where nobody has said yet how this machine comes apart. */
 export function NameLayout({ job }: { job: Job }) {
-  const [trouble, setTrouble] = useState<string | null>(null)
+  const { trouble, write } = useWrite()
   const [chosen, setChosen] = useState<Chosen>({ layout: '', variant: {} })
   const say = async () => {
-    const outcome = await changeJob(job, {}, chosen)
-    setTrouble(outcome.state === 'refused' ? outcome.problem.message : null)
+    await write(changeJob(job, {}, chosen))
   }
   return (
     <div className="mt-4 grid gap-3">
       <LayoutChoice chosen={chosen} onChange={setChosen} />
       {chosen.layout && (
-        <button
-          type="button"
-          className="btn btn-neutral touch h-[54px] justify-self-start"
-          onClick={() => void say()}
-        >
+        <Button kind="neutral" className="h-[54px] justify-self-start" onClick={() => void say()}>
           <Trans>This is how it comes apart</Trans>
-        </button>
+        </Button>
       )}
-      {trouble && (
-        <p role="alert" className="text-error">
-          {trouble}
-        </p>
-      )}
+      <Trouble says={trouble} />
     </div>
   )
 }

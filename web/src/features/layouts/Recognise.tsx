@@ -2,6 +2,7 @@ import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import { useRecognised } from '../../api/queries'
+import { Button } from '../../ui/Button'
 import { Dialog } from '../../ui/Dialog'
 import { Failed, Waiting } from '../../ui/states'
 
@@ -38,14 +39,14 @@ export function Recognise({
           <legend className="text-lg font-bold">{next.ask}</legend>
           <div className="mt-2 grid gap-2">
             {next.answers.map((answer) => (
-              <button
+              <Button
                 key={answer.code}
-                type="button"
-                className="btn btn-outline h-auto min-h-[54px] justify-start py-2 text-left text-base font-normal"
+                kind="outline"
+                className="h-auto min-h-[54px] justify-start py-2 text-left text-base font-normal"
                 onClick={() => setAnswers({ ...answers, [next.name]: answer.code })}
               >
                 {answer.text}
-              </button>
+              </Button>
             ))}
           </div>
         </fieldset>
@@ -83,16 +84,16 @@ export function Recognise({
           ))}
       </ul>
       {asked.length > 0 && (
-        <button
-          type="button"
-          className="btn btn-ghost touch mt-3"
+        <Button
+          kind="ghost"
+          className="mt-3"
           onClick={() => {
             const last = asked.at(-1)
             setAnswers(Object.fromEntries(Object.entries(answers).filter(([name]) => name !== last)))
           }}
         >
           <Trans>Undo the last answer</Trans>
-        </button>
+        </Button>
       )}
     </Dialog>
   )

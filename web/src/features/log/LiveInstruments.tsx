@@ -6,6 +6,7 @@ import type { Job, LogIn } from '../../api/types'
 import { recordReading, withdraw } from '../../api/writes'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { canUndo } from '../../app/undo'
+import { Button } from '../../ui/Button'
 import { Choice } from '../../ui/Choice'
 import { digits, inUnit, unitFor } from '../../ui/numbers'
 import { LogPlot } from './LogPlot'
@@ -122,19 +123,13 @@ function Live({
       </p>
       <div className="flex flex-wrap gap-2">
         {known && (
-          <button
-            type="button"
-            className="btn btn-neutral touch"
-            disabled={!reading?.value}
-            onClick={() => void take()}
-          >
+          <Button kind="neutral" disabled={!reading?.value} onClick={() => void take()}>
             <Trans>Take this reading</Trans>
-          </button>
+          </Button>
         )}
         {recording ? (
-          <button
-            type="button"
-            className="btn btn-outline touch"
+          <Button
+            kind="outline"
             disabled={recording.values.length < LEAST_SPOTS}
             onClick={() => {
               const facts: Facts = {
@@ -148,15 +143,11 @@ function Live({
             }}
           >
             <Trans>Save the run ({recording.values.length})</Trans>
-          </button>
+          </Button>
         ) : (
-          <button
-            type="button"
-            className="btn btn-outline touch"
-            onClick={() => setRecording({ began: Date.now(), at: [], values: [] })}
-          >
+          <Button kind="outline" onClick={() => setRecording({ began: Date.now(), at: [], values: [] })}>
             <Trans>Record a run</Trans>
-          </button>
+          </Button>
         )}
       </div>
       {taken && <p role="status">{taken}</p>}

@@ -6,7 +6,10 @@ import { recordLog, withdraw } from '../../api/writes'
 import { useAnswerInput } from '../../app/answering'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { canUndo } from '../../app/undo'
+import { Button } from '../../ui/Button'
 import { unitFor } from '../../ui/numbers'
+import { Trouble } from '../../ui/Trouble'
+import { useWrite } from '../../ui/useWrite'
 import { LiveInstruments } from './LiveInstruments'
 import { LogPlot } from './LogPlot'
 import {
@@ -25,7 +28,7 @@ export function LogPanel({ job }: { job: Job }) {
   const { me, vocabulary } = useSignedIn()
   const [run, setRun] = useState<OpenRun | null>(() => openRun(job.id))
   const [kind, setKind] = useState(run?.kind ?? 'hood_flow')
-  const [trouble, setTrouble] = useState<string | null>(null)
+  const { trouble, write } = useWrite()
   const dimensionOf = (code: string) =>
     vocabulary.log_kinds.find((entry) => entry.code === code)?.dimension ?? 'flow'
   const unit = unitFor(dimensionOf(kind), me.units, vocabulary)
@@ -35,7 +38,6 @@ export function LogPanel({ job }: { job: Job }) {
   }
 
   const save = async (facts: Pick<LogIn, 'csv' | 'kind' | 'unit' | 'minutes' | 'values' | 'instrument'>) => {
-    setTrouble(null)
     const { id, outcome } = recordLog(job.id, {
       ...facts,
       phase: 'before',
@@ -43,12 +45,9 @@ export function LogPanel({ job }: { job: Job }) {
       visit: null,
       supersedes: null,
     })
-    const answer = await outcome
-    if (answer.state === 'refused') setTrouble(answer.problem.message)
-    else {
-      canUndo(job.id, { says: t`log`, run: () => void withdraw(job.id, id, true) })
-    }
-    return answer.state !== 'refused'
+    const taken = await write(outcome)
+    if (taken) canUndo(job.id, { says: t`log`, run: () => void withdraw(job.id, id, true) })
+    return taken
   }
   const logs = job.logs.filter((log) => log.in_force)
   return (
@@ -96,13 +95,9 @@ export function LogPanel({ job }: { job: Job }) {
         />
       ) : (
         <div className="mt-3 flex flex-wrap items-center gap-2">
-          <button
-            type="button"
-            className="btn btn-neutral touch"
-            onClick={() => keep({ kind, instrument: '', began: Date.now(), spots: [] })}
-          >
+          <Button kind="neutral" onClick={() => keep({ kind, instrument: '', began: Date.now(), spots: [] })}>
             <Trans>Start the clock</Trans>
-          </button>
+          </Button>
           <label className="btn btn-outline touch">
             <Trans>From a file (CSV)</Trans>
             <input
@@ -121,11 +116,7 @@ export function LogPanel({ job }: { job: Job }) {
           </label>
         </div>
       )}
-      {trouble && (
-        <p role="alert" className="text-error mt-2">
-          {trouble}
-        </p>
-      )}
+      <Trouble says={trouble} />
       <LiveInstruments job={job} onRun={(facts) => save({ csv: null, ...facts })} />
       {logs.map((log) => (
         <section key={log.id} className="border-base-300 mt-4 border-t pt-3" aria-label={t`A saved run`}>
@@ -134,13 +125,9 @@ export function LogPanel({ job }: { job: Job }) {
             {textOf(vocabulary.log_kinds, log.kind)}, {log.by}
           </p>
           <LogPlot log={log} dimension={dimensionOf(log.kind)} />
-          <button
-            type="button"
-            className="btn btn-ghost touch -ml-3"
-            onClick={() => void withdraw(job.id, log.id, true)}
-          >
+          <Button kind="ghost" className="-ml-3" onClick={() => void withdraw(job.id, log.id, true)}>
             <Trans>Take it back</Trans>
-          </button>
+          </Button>
         </section>
       ))}
     </div>
@@ -207,9 +194,9 @@ function Timed({
           />
         </label>
         <span className="self-center">{unit}</span>
-        <button type="submit" className="btn btn-outline h-[54px]">
+        <Button type="submit" kind="outline" className="h-[54px]">
           <Trans>Note it</Trans>
-        </button>
+        </Button>
       </form>
       <p className="text-soft mt-2">
         <Trans>
@@ -218,17 +205,12 @@ function Timed({
         </Trans>
       </p>
       <div className="mt-1 flex flex-wrap gap-2">
-        <button
-          type="button"
-          className="btn btn-neutral touch"
-          disabled={run.spots.length < LEAST_SPOTS}
-          onClick={onSave}
-        >
+        <Button kind="neutral" disabled={run.spots.length < LEAST_SPOTS} onClick={onSave}>
           <Trans>Save the run</Trans>
-        </button>
-        <button type="button" className="btn btn-ghost touch" onClick={onDrop}>
+        </Button>
+        <Button kind="ghost" onClick={onDrop}>
           <Trans>Drop it</Trans>
-        </button>
+        </Button>
       </div>
       {run.spots.length < LEAST_SPOTS && (
         <p className="text-soft text-sm">

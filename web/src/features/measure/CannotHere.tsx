@@ -5,6 +5,7 @@ import type { Check, Job } from '../../api/types'
 import { recordFinding, withdraw } from '../../api/writes'
 import { canUndo } from '../../app/undo'
 import { AskWhy } from '../../ui/AskWhy'
+import { Button } from '../../ui/Button'
 
 /** "Can't do this here", with why: the next check moves on. */
 export function CannotHere({ job, check, phase }: { job: Job; check: Check; phase: 'before' | 'after' }) {
@@ -25,9 +26,9 @@ export function CannotHere({ job, check, phase }: { job: Job; check: Check; phas
   }
   if (!asking)
     return (
-      <button type="button" className="btn btn-ghost touch mt-2" onClick={() => setAsking(true)}>
+      <Button kind="ghost" className="mt-2" onClick={() => setAsking(true)}>
         <Trans>Can't do this here</Trans>
-      </button>
+      </Button>
     )
   return (
     <AskWhy

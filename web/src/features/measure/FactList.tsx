@@ -6,6 +6,7 @@ import { useWaiting } from '../../api/queries'
 import type { Job } from '../../api/types'
 import { withdraw } from '../../api/writes'
 import { textOf, useSignedIn } from '../../app/signedIn'
+import { Button } from '../../ui/Button'
 
 /** What was measured and seen, each beside what it should be; taken back, never overwritten. */
 export function FactList({ job, phase }: { job: Job; phase: 'before' | 'after' }) {
@@ -70,13 +71,9 @@ export function FactList({ job, phase }: { job: Job; phase: 'before' | 'after' }
               >
                 <Trans>Again</Trans>
               </Link>
-              <button
-                type="button"
-                className="btn btn-ghost touch"
-                onClick={() => void withdraw(job.id, reading.id, true)}
-              >
+              <Button kind="ghost" onClick={() => void withdraw(job.id, reading.id, true)}>
                 <Trans>Take back</Trans>
-              </button>
+              </Button>
             </li>
           )
         })}
@@ -92,13 +89,9 @@ export function FactList({ job, phase }: { job: Job; phase: 'before' | 'after' }
                 {check?.do}: <b>{textOf(result, finding.result)}</b>
                 {finding.why && <span className="text-soft block text-sm">{finding.why}</span>}
               </span>
-              <button
-                type="button"
-                className="btn btn-ghost touch"
-                onClick={() => void withdraw(job.id, finding.id, true)}
-              >
+              <Button kind="ghost" onClick={() => void withdraw(job.id, finding.id, true)}>
                 <Trans>Take back</Trans>
-              </button>
+              </Button>
             </li>
           )
         })}

@@ -6,8 +6,11 @@ import { recordReading, withdraw } from '../../api/writes'
 import { useAnswerInput } from '../../app/answering'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { canUndo } from '../../app/undo'
+import { Button } from '../../ui/Button'
 import { bare, unitFor } from '../../ui/numbers'
+import { Trouble } from '../../ui/Trouble'
 import { useWide } from '../../ui/useWide'
+import { useWrite } from '../../ui/useWrite'
 import { SpeedsForm } from './SpeedsForm'
 
 type Props = { job: Job; check: Check; phase: 'before' | 'after'; replaces: Reading | undefined }
@@ -26,7 +29,7 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
   const wide = useWide()
   const [typed, setTyped] = useState('')
   const [heatOn, setHeatOn] = useState(check.heat)
-  const [trouble, setTrouble] = useState<string | null>(null)
+  const { trouble, write } = useWrite()
   const suitable = kind?.instruments ?? []
   const own = suitable.find((code) => code === check.instrument_code)
   const [instrument, setInstrument] = useState(own ?? suitable[0] ?? '')
@@ -36,7 +39,6 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
 
   const save = async (speeds: SpeedsIn | null = null) => {
     if (!typed.trim() && !speeds) return
-    setTrouble(null)
     const { id, outcome } = recordReading(job.id, {
       kind: kind.kind,
       typed: speeds ? t`${speeds.values.length} speeds` : typed.trim(),
@@ -48,11 +50,7 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
       visit: null,
       supersedes: replaces?.id ?? null,
     })
-    const answer = await outcome
-    if (answer.state === 'refused') {
-      setTrouble(answer.problem.message)
-      return
-    }
+    if (!(await write(outcome))) return
     setTyped('')
     canUndo(job.id, {
       says: `${kind.text} ${typed.trim()}`.trim(),
@@ -101,15 +99,15 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
         )}
         <div className="mt-2 grid grid-cols-3 gap-1.5 md:hidden">
           {PAD.map((key) => (
-            <button
+            <Button
               key={key}
-              type="button"
-              className="btn btn-outline h-[54px] text-2xl"
+              kind="outline"
+              className="h-[54px] text-2xl"
               aria-label={key === '⌫' ? t`delete the last digit` : key}
               onClick={() => setTyped(key === '⌫' ? typed.slice(0, -1) : typed + key)}
             >
               {key}
-            </button>
+            </Button>
           ))}
         </div>
         <div className="mt-2 flex flex-wrap gap-2">
@@ -134,19 +132,11 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
           <button type="button" className="chip" aria-pressed={heatOn} onClick={() => setHeatOn(!heatOn)}>
             <Trans>heat {heatOn ? t`on` : t`off`}</Trans>
           </button>
-          <button
-            type="submit"
-            className="btn btn-neutral touch h-11 flex-1 text-lg"
-            disabled={!typed.trim()}
-          >
+          <Button type="submit" kind="neutral" className="h-11 flex-1 text-lg" disabled={!typed.trim()}>
             <Trans>Save the reading</Trans>
-          </button>
+          </Button>
         </div>
-        {trouble && (
-          <p role="alert" className="text-error mt-2">
-            {trouble}
-          </p>
-        )}
+        <Trouble says={trouble} />
       </form>
       {dimension === 'flow' && (
         <details className="mt-1" open={check.instrument_code === 'bag_and_watch'}>

@@ -3,6 +3,7 @@ import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import type { SpeedsIn } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
+import { Button } from '../../ui/Button'
 import { Choice } from '../../ui/Choice'
 import { asNumber } from '../../ui/numbers'
 
@@ -114,9 +115,9 @@ export function SpeedsForm({ byBag, onSave }: { byBag: boolean; onSave: (speeds:
         </div>
         {method === 'traverse' && <Points places={places} />}
       </div>
-      <button type="submit" className="btn btn-neutral touch justify-self-start" disabled={!complete}>
+      <Button type="submit" kind="neutral" className="justify-self-start" disabled={!complete}>
         <Trans>Save the flow</Trans>
-      </button>
+      </Button>
     </form>
   )
 }

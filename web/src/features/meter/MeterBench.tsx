@@ -9,8 +9,11 @@ import { useAnswerButton } from '../../app/answering'
 import { worded } from '../../app/language'
 import { useSignedIn } from '../../app/signedIn'
 import { canUndo } from '../../app/undo'
+import { Button } from '../../ui/Button'
 import { Choice } from '../../ui/Choice'
 import { asNumber } from '../../ui/numbers'
+import { Trouble } from '../../ui/Trouble'
+import { useWrite } from '../../ui/useWrite'
 import { MeterFace } from './MeterFace'
 
 type Kind = 'digital' | 'analogue'
@@ -99,12 +102,11 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
   const [typed, setTyped] = useState('')
   const [lead, setLead] = useState('')
   const [temperature, setTemperature] = useState('')
-  const [trouble, setTrouble] = useState<string | null>(null)
+  const { trouble, setTrouble, write } = useWrite()
   const live = part.kind === 'supply'
   const barred = part.qualified !== null && !me.qualifications.includes(part.qualified)
 
   const save = async (shown: string) => {
-    setTrouble(null)
     if (!live && isolated === null) {
       setTrouble(t`Say first whether one wire is off: with its wires on, another path is read.`)
       return
@@ -126,19 +128,16 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
       supersedes: test?.id ?? null,
     }
     const { id, outcome } = recordMeter(job.id, facts)
-    const answer = await outcome
-    if (answer.state === 'refused') setTrouble(answer.problem.message)
-    else {
-      setTyped('')
-      canUndo(job.id, { says: part.text, run: () => void withdraw(job.id, id, true) })
-    }
+    if (!(await write(outcome))) return
+    setTyped('')
+    canUndo(job.id, { says: part.text, run: () => void withdraw(job.id, id, true) })
   }
 
   return (
     <div>
-      <button type="button" className="btn btn-ghost touch -ml-3" onClick={onBack}>
+      <Button kind="ghost" className="-ml-3" onClick={onBack}>
         <Trans>← All parts</Trans>
-      </button>
+      </Button>
       <h2 className="text-xl font-bold">{part.text}</h2>
       {live && (
         <p className="font-bold">
@@ -215,22 +214,22 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
             {!live && (
               <div className="mt-1 grid gap-2 sm:grid-cols-2">
                 {kind === 'analogue' && (
-                  <button
+                  <Button
                     ref={answer}
-                    type="button"
-                    className="btn btn-outline h-auto min-h-[54px]"
+                    kind="outline"
+                    className="h-auto min-h-[54px]"
                     onClick={() => void save('needle_at_zero')}
                   >
                     <Trans>it swung over to 0</Trans>
-                  </button>
+                  </Button>
                 )}
-                <button
-                  type="button"
-                  className="btn btn-outline h-auto min-h-[54px]"
+                <Button
+                  kind="outline"
+                  className="h-auto min-h-[54px]"
                   onClick={() => void save(kind === 'analogue' ? 'needle_at_infinity' : 'open')}
                 >
                   {kind === 'analogue' ? t`it stayed at ∞` : t`OL, open`}
-                </button>
+                </Button>
               </div>
             )}
             <form
@@ -287,30 +286,22 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
                   </label>
                 )
               )}
-              <button type="submit" className="btn btn-neutral h-[54px]" disabled={!typed.trim()}>
+              <Button type="submit" kind="neutral" className="h-[54px]" disabled={!typed.trim()}>
                 <Trans>Save</Trans>
-              </button>
+              </Button>
             </form>
           </fieldset>
         </>
       )}
-      {trouble && (
-        <p role="alert" className="text-error mt-2">
-          {trouble}
-        </p>
-      )}
+      <Trouble says={trouble} />
       {test && (
         <section role="status" className="card-paper mt-4 p-3" aria-label={t`What it means`}>
           <p className="text-lg font-bold">{worded(VERDICT[test.verdict.verdict] ?? '')}</p>
           <p>{test.verdict.means.text}</p>
           <p className="mt-1 font-bold">{test.verdict.then.text}</p>
-          <button
-            type="button"
-            className="btn btn-ghost touch -ml-3"
-            onClick={() => void withdraw(job.id, test.id, true)}
-          >
+          <Button kind="ghost" className="-ml-3" onClick={() => void withdraw(job.id, test.id, true)}>
             <Trans>Take it back</Trans>
-          </button>
+          </Button>
         </section>
       )}
     </div>

@@ -5,6 +5,7 @@ import { endMembership, forgetPerson, invite, setPerson, uninvite, usePeople } f
 import type { MeRole, PersonRow } from '../../api/types'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
+import { Button } from '../../ui/Button'
 import { Choice, Toggles } from '../../ui/Choice'
 import { Dialog } from '../../ui/Dialog'
 import { EmailField } from '../../ui/Field'
@@ -47,11 +48,11 @@ export function PeoplePage() {
                 {person.qualifications.map((code) => ` · ${textOf(vocabulary.qualifications, code)}`)}
               </span>
               {mayChange && (
-                <button type="button" className="btn btn-ghost touch" onClick={() => setChanging(person)}>
+                <Button kind="ghost" onClick={() => setChanging(person)}>
                   <Trans>
                     Change<span className="sr-only"> {person.name}</span>
                   </Trans>
-                </button>
+                </Button>
               )}
             </li>
           ))}
@@ -63,15 +64,11 @@ export function PeoplePage() {
                 </Trans>
               </span>
               {me.may.includes('invite') && (
-                <button
-                  type="button"
-                  className="btn btn-ghost touch"
-                  onClick={() => takeBack.run(uninvite(row.id))}
-                >
+                <Button kind="ghost" onClick={() => takeBack.run(uninvite(row.id))}>
                   <Trans>
                     Take back<span className="sr-only"> the invitation of {row.email}</span>
                   </Trans>
-                </button>
+                </Button>
               )}
             </li>
           ))}
@@ -111,9 +108,9 @@ function Invite() {
       <EmailField value={email} onChange={setEmail} />
       <Choice title={t`As`} options={roles} value={role} onChange={setRole} />
       <Told trouble={trouble} done={done && t`A mail is on its way to ${asked}.`} />
-      <button type="submit" className="btn btn-primary touch justify-self-start">
+      <Button type="submit" kind="primary" className="justify-self-start">
         <Trans>Send the invitation</Trans>
-      </button>
+      </Button>
     </form>
   )
 }
@@ -139,28 +136,20 @@ function ChangePerson({ person, onClose }: { person: PersonRow; onClose: () => v
         />
         <Told trouble={trouble} />
         <div className="flex flex-wrap gap-2">
-          <button
-            type="button"
-            className="btn btn-primary touch"
-            onClick={() => run(setPerson(person.id, role, kinds).then(onClose))}
-          >
+          <Button kind="primary" onClick={() => run(setPerson(person.id, role, kinds).then(onClose))}>
             <Trans>Keep</Trans>
-          </button>
+          </Button>
           <a className="btn btn-outline touch" href={`/api/v1/people/${person.id}/kept`} download>
             <Trans>All that is kept of them</Trans>
           </a>
           {person.id !== me.id && (
             <>
-              <button
-                type="button"
-                className="btn btn-outline touch"
-                onClick={() => run(endMembership(person.id).then(onClose))}
-              >
+              <Button kind="outline" onClick={() => run(endMembership(person.id).then(onClose))}>
                 <Trans>Take out of {me.workshop}</Trans>
-              </button>
-              <button type="button" className="btn btn-ghost touch" onClick={() => setSure(true)}>
+              </Button>
+              <Button kind="ghost" onClick={() => setSure(true)}>
                 <Trans>Take out and forget</Trans>
-              </button>
+              </Button>
             </>
           )}
         </div>
@@ -172,13 +161,13 @@ function ChangePerson({ person, onClose }: { person: PersonRow; onClose: () => v
                 who left”; frozen records stay as they are. This can't be undone.
               </Trans>
             </p>
-            <button
-              type="button"
-              className="btn btn-outline touch mt-2"
+            <Button
+              kind="outline"
+              className="mt-2"
               onClick={() => run(forgetPerson(person.id).then(onClose))}
             >
               <Trans>Forget {person.name}</Trans>
-            </button>
+            </Button>
           </div>
         )}
       </div>

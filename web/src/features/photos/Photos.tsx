@@ -1,29 +1,28 @@
 import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { useEffect, useMemo, useRef } from 'react'
 import { useWaiting } from '../../api/queries'
 import type { Job } from '../../api/types'
 import { addPhoto, withdraw } from '../../api/writes'
 import { canUndo } from '../../app/undo'
+import { Button } from '../../ui/Button'
+import { useWrite } from '../../ui/useWrite'
 import { shrink } from './shrink'
 
 /** Takes a photo (or a file) of a step; it is made small here and goes out like every write. */
 export function PhotoButton({ job, step }: { job: Job; step: string }) {
   const input = useRef<HTMLInputElement>(null)
-  const [trouble, setTrouble] = useState<string | null>(null)
+  const { trouble, write } = useWrite()
   const take = async (file: File | undefined) => {
     if (!file) return
-    setTrouble(null)
     const { id, outcome } = addPhoto(job.id, await shrink(file), step)
-    const answer = await outcome
-    if (answer.state === 'refused') setTrouble(answer.problem.message)
-    else canUndo(job.id, { says: t`photo`, run: () => void withdraw(job.id, id, true) })
+    if (await write(outcome)) canUndo(job.id, { says: t`photo`, run: () => void withdraw(job.id, id, true) })
   }
   return (
     <>
-      <button type="button" className="btn btn-ghost touch h-[54px]" onClick={() => input.current?.click()}>
+      <Button kind="ghost" className="h-[54px]" onClick={() => input.current?.click()}>
         <Trans>Take a photo</Trans>
-      </button>
+      </Button>
       <input
         ref={input}
         type="file"

@@ -3,6 +3,7 @@ import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import { changePassword, endSitting, useSittings } from '../../api/people'
 import { written } from '../../app/language'
+import { Button } from '../../ui/Button'
 import { PasswordField } from '../../ui/Field'
 import { Told, useAct } from '../../ui/useAct'
 
@@ -32,9 +33,9 @@ export function Account() {
       >
         <PasswordField title={t`Password now`} fresh={false} value={old} onChange={setOld} />
         <PasswordField title={t`New password, ten characters or more`} value={fresh} onChange={setFresh} />
-        <button type="submit" className="btn btn-outline touch justify-self-start">
+        <Button type="submit" kind="outline" className="justify-self-start">
           <Trans>Change the password</Trans>
-        </button>
+        </Button>
       </form>
       <Told
         trouble={change.trouble ?? end.trouble}
@@ -52,13 +53,9 @@ export function Account() {
               </span>
             </span>
             {!row.this_one && (
-              <button
-                type="button"
-                className="btn btn-ghost touch"
-                onClick={() => end.run(endSitting(row.id))}
-              >
+              <Button kind="ghost" onClick={() => end.run(endSitting(row.id))}>
                 <Trans>End</Trans>
-              </button>
+              </Button>
             )}
           </li>
         ))}

@@ -8,6 +8,7 @@ import { outbox, signOut, useHabits } from '../../api/queries'
 import type { Habits } from '../../api/types'
 import { type Wording, worded } from '../../app/language'
 import { textOf, useSignedIn } from '../../app/signedIn'
+import { Button } from '../../ui/Button'
 import { Dialog } from '../../ui/Dialog'
 import { Account } from './Account'
 import { Workshops } from './Workshops'
@@ -171,13 +172,9 @@ function SignOut({ onFailed }: { onFailed: (why: string) => void }) {
   }
   if (!asked || unsent === 0)
     return (
-      <button
-        type="button"
-        className="btn btn-outline touch mt-5"
-        onClick={() => (unsent > 0 ? setAsked(true) : leave())}
-      >
+      <Button kind="outline" className="mt-5" onClick={() => (unsent > 0 ? setAsked(true) : leave())}>
         <Trans>Sign out</Trans>
-      </button>
+      </Button>
     )
   return (
     <div role="alert" className="border-error mt-5 rounded-xl border-2 p-3">
@@ -188,12 +185,12 @@ function SignOut({ onFailed }: { onFailed: (why: string) => void }) {
         <Trans>They stay on this device and go up only when you sign in here again.</Trans>
       </p>
       <div className="mt-2 flex gap-2">
-        <button type="button" className="btn btn-primary touch" onClick={() => setAsked(false)}>
+        <Button kind="primary" onClick={() => setAsked(false)}>
           <Trans>Stay</Trans>
-        </button>
-        <button type="button" className="btn btn-outline touch" onClick={leave}>
+        </Button>
+        <Button kind="outline" onClick={leave}>
           <Trans>Sign out all the same</Trans>
-        </button>
+        </Button>
       </div>
     </div>
   )

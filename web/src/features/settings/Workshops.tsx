@@ -4,6 +4,7 @@ import { useNavigate } from 'react-router'
 import { endMembership } from '../../api/people'
 import { chooseWorkshop, queryClient } from '../../api/queries'
 import { useSignedIn } from '../../app/signedIn'
+import { Button } from '../../ui/Button'
 import { Told, useAct } from '../../ui/useAct'
 
 /** The workshops one belongs to: which one is shown, and leaving it. */
@@ -33,17 +34,17 @@ export function Workshops({ onChosen }: { onChosen: () => void }) {
           .filter((row) => row.id !== me.workshop_id)
           .map((row) => (
             <li key={row.id}>
-              <button type="button" className="btn btn-outline touch" onClick={() => run(choose(row.id))}>
+              <Button kind="outline" onClick={() => run(choose(row.id))}>
                 <Trans>
                   Go on in {row.name}, as {row.role}
                 </Trans>
-              </button>
+              </Button>
             </li>
           ))}
         <li>
-          <button type="button" className="btn btn-ghost touch" onClick={() => setLeaving(true)}>
+          <Button kind="ghost" onClick={() => setLeaving(true)}>
             <Trans>Leave {me.workshop}</Trans>
-          </button>
+          </Button>
         </li>
       </ul>
       {leaving && (
@@ -54,9 +55,9 @@ export function Workshops({ onChosen }: { onChosen: () => void }) {
               again.
             </Trans>
           </p>
-          <button type="button" className="btn btn-outline touch mt-2" onClick={() => run(leave())}>
+          <Button kind="outline" className="mt-2" onClick={() => run(leave())}>
             <Trans>Leave {me.workshop}</Trans>
-          </button>
+          </Button>
         </div>
       )}
       <Told trouble={trouble} />

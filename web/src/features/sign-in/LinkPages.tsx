@@ -4,6 +4,7 @@ import { type ReactNode, useEffect, useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { sentence } from '../../api/client'
 import { join, lookAtInvitation, lostPassword, newPassword } from '../../api/people'
+import { Button } from '../../ui/Button'
 import { EmailField, Field, PasswordField } from '../../ui/Field'
 import { Told, useAct } from '../../ui/useAct'
 
@@ -43,9 +44,9 @@ export function LostPasswordPage() {
         >
           <EmailField autoComplete="username" value={email} onChange={setEmail} />
           <Told trouble={trouble} />
-          <button type="submit" className="btn btn-primary touch w-full">
+          <Button type="submit" kind="primary" className="w-full">
             <Trans>Mail me a way in</Trans>
-          </button>
+          </Button>
         </form>
       )}
       <p className="mt-4">
@@ -82,9 +83,9 @@ export function NewPasswordPage() {
         >
           <PasswordField title={t`New password, ten characters or more`} value={fresh} onChange={setFresh} />
           <Told trouble={trouble} />
-          <button type="submit" className="btn btn-primary touch w-full">
+          <Button type="submit" kind="primary" className="w-full">
             <Trans>Set it</Trans>
-          </button>
+          </Button>
         </form>
       )}
     </Door>
@@ -147,9 +148,9 @@ export function JoinPage() {
           onChange={setPassword}
         />
         <Told trouble={trouble} />
-        <button type="submit" className="btn btn-primary touch w-full">
+        <Button type="submit" kind="primary" className="w-full">
           <Trans>Join</Trans>
-        </button>
+        </Button>
       </form>
     </Door>
   )

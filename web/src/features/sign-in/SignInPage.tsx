@@ -4,6 +4,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { sentence } from '../../api/client'
 import { useSignIn } from '../../api/queries'
+import { Button } from '../../ui/Button'
 import { EmailField, PasswordField } from '../../ui/Field'
 
 export function SignInPage() {
@@ -33,9 +34,9 @@ export function SignInPage() {
         <p role="alert" className="text-error mt-2 min-h-6">
           {signIn.isError && sentence(signIn.error)}
         </p>
-        <button type="submit" className="btn btn-primary h-[54px] w-full text-lg" disabled={signIn.isPending}>
+        <Button type="submit" kind="primary" className="h-[54px] w-full text-lg" disabled={signIn.isPending}>
           <Trans>Sign in</Trans>
-        </button>
+        </Button>
         <p className="mt-3 text-center">
           <Link className="touch inline-flex items-center underline" to="/lost-password">
             <Trans>Password lost</Trans>

@@ -5,6 +5,9 @@ import type { Job } from '../../api/types'
 import { chooseCause } from '../../api/writes'
 import { useAnswering } from '../../app/answering'
 import { textOf, useSignedIn } from '../../app/signedIn'
+import { Button } from '../../ui/Button'
+import { Trouble } from '../../ui/Trouble'
+import { useWrite } from '../../ui/useWrite'
 
 const CONFIRM = ['confirm_cause'] as const
 
@@ -21,19 +24,20 @@ export function ConfirmCause({ job }: { job: Job }) {
   const [fault, setFault] = useState(
     job.confirmed_cause?.fault ?? job.proposed_cause?.fault ?? job.working_cause?.fault ?? '',
   )
-  const [trouble, setTrouble] = useState<string | null>(null)
+  const { trouble, write } = useWrite()
   const button = useRef<HTMLButtonElement>(null)
   useAnswering(CONFIRM, () => button.current?.focus())
   const may = me.may.includes('confirm_a_cause')
   const proposed = job.proposed_cause
   const confirm = async () => {
-    const outcome = await chooseCause(job.id, {
-      kind: may ? 'confirmed' : 'proposed',
-      fault,
-      severity: null,
-      heat_unexplained: false,
-    })
-    setTrouble(outcome.state === 'refused' ? outcome.problem.message : null)
+    await write(
+      chooseCause(job.id, {
+        kind: may ? 'confirmed' : 'proposed',
+        fault,
+        severity: null,
+        heat_unexplained: false,
+      }),
+    )
   }
   return (
     <form
@@ -88,19 +92,16 @@ export function ConfirmCause({ job }: { job: Job }) {
           </select>
         </label>
       </div>
-      {trouble && (
-        <p role="alert" className="text-error mt-2">
-          {trouble}
-        </p>
-      )}
-      <button
+      <Trouble says={trouble} />
+      <Button
         ref={button}
         type="submit"
-        className="btn btn-neutral mt-3 h-auto min-h-[54px] text-lg"
+        kind="neutral"
+        className="mt-3 h-auto min-h-[54px] text-lg"
         disabled={!fault}
       >
         {may ? t`It was` : t`Propose`}: {textOf(vocabulary.faults, fault).toLowerCase()}
-      </button>
+      </Button>
       {job.confirmed_cause && (
         <p className="text-success mt-2 font-bold">
           <Trans>

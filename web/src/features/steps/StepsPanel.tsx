@@ -5,7 +5,9 @@ import type { Job, Step } from '../../api/types'
 import { markStep } from '../../api/writes'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { AskWhy } from '../../ui/AskWhy'
+import { Button } from '../../ui/Button'
 import { Key } from '../../ui/Key'
+import { Trouble } from '../../ui/Trouble'
 import { currentStep, stepDone, stepNotPossible } from '../jobs/useNext'
 import { PhotoButton, Photos } from '../photos/Photos'
 
@@ -49,11 +51,7 @@ export function StepsPanel({
           <Trans>✓ All of it is done.</Trans>
         </p>
       )}
-      {trouble && (
-        <p role="alert" className="text-error mt-2">
-          {trouble}
-        </p>
-      )}
+      <Trouble says={trouble} />
       <ol className="border-base-300 mt-4 border-t">
         {steps.map((step) => {
           const mark = marks.get(step.id)
@@ -75,14 +73,13 @@ export function StepsPanel({
                 <span className="sr-only">{mark ? t`, settled` : ''}</span>
               </span>
               {mark && (
-                <button
-                  type="button"
-                  className="btn btn-ghost touch"
+                <Button
+                  kind="ghost"
                   aria-label={t`Undo: ${step.does}`}
                   onClick={() => void markStep(job.id, { step: step.id, state: 'undone', why: '' })}
                 >
                   <Trans>Undo</Trans>
-                </button>
+                </Button>
               )}
             </li>
           )
@@ -138,17 +135,12 @@ function CurrentStep({
         </p>
       )}
       <div className="mt-3 flex flex-wrap gap-2">
-        <button type="button" className="btn btn-neutral touch h-[54px] px-6 text-lg" onClick={onDone}>
+        <Button kind="neutral" className="h-[54px] px-6 text-lg" onClick={onDone}>
           <Trans>Done</Trans> <Key>{t`Space`}</Key>
-        </button>
-        <button
-          type="button"
-          className="btn btn-ghost touch h-[54px]"
-          aria-expanded={asking}
-          onClick={() => setAsking(!asking)}
-        >
+        </Button>
+        <Button kind="ghost" className="h-[54px]" aria-expanded={asking} onClick={() => setAsking(!asking)}>
           <Trans>Can't do this here</Trans>
-        </button>
+        </Button>
         <PhotoButton job={job} step={step.id} />
       </div>
       <Photos job={job} step={step.id} />

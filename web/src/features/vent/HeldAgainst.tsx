@@ -5,10 +5,12 @@ import { useCodeProfiles } from '../../api/queries'
 import { newId } from '../../api/uuid'
 import { keepCodeProfile } from '../../api/writes'
 import { useSignedIn } from '../../app/signedIn'
+import { Button } from '../../ui/Button'
 import { Choice } from '../../ui/Choice'
 import { Dialog } from '../../ui/Dialog'
 import { Field } from '../../ui/Field'
 import { asNumber } from '../../ui/numbers'
+import { Trouble } from '../../ui/Trouble'
 import type { OwnProfile, Vent } from './run'
 
 const OWN = 'own:'
@@ -50,9 +52,9 @@ export function HeldAgainst({ job, unit, value, onChange }: Props) {
         onChange={pick}
       />
       {may && current && (
-        <button type="button" className="btn btn-ghost touch -ml-3" onClick={() => setEditing(current)}>
+        <Button kind="ghost" className="-ml-3" onClick={() => setEditing(current)}>
           <Trans>Change these figures</Trans>
-        </button>
+        </Button>
       )}
       {editing && (
         <ProfileDialog
@@ -183,19 +185,15 @@ function ProfileDialog({
             <Trans>Smooth bends left empty count as mitred.</Trans>
           </p>
         </fieldset>
-        {trouble && (
-          <p role="alert" className="text-error">
-            {trouble}
-          </p>
-        )}
+        <Trouble says={trouble} />
         <div className="flex gap-2">
-          <button type="submit" className="btn btn-primary touch">
+          <Button type="submit" kind="primary">
             <Trans>Keep for the workshop</Trans>
-          </button>
+          </Button>
           {known && (
-            <button type="button" className="btn btn-ghost touch" onClick={() => void keep(true)}>
+            <Button kind="ghost" onClick={() => void keep(true)}>
               <Trans>Remove from the list</Trans>
-            </button>
+            </Button>
           )}
         </div>
       </form>

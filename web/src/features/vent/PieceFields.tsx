@@ -1,6 +1,7 @@
 import type { MessageDescriptor } from '@lingui/core'
 import { msg, t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
+import { Button } from '../../ui/Button'
 import { Choice } from '../../ui/Choice'
 import { asNumber } from '../../ui/numbers'
 import type { Piece, Turn } from './run'
@@ -124,15 +125,15 @@ export function PieceFields({ piece, unit, onChange, onRemove, onMove }: Props) 
         />
       )}
       <div className="flex flex-wrap gap-2">
-        <button type="button" className="btn btn-ghost touch" onClick={() => onMove(-1)}>
+        <Button kind="ghost" onClick={() => onMove(-1)}>
           <Trans>↑ Earlier</Trans>
-        </button>
-        <button type="button" className="btn btn-ghost touch" onClick={() => onMove(1)}>
+        </Button>
+        <Button kind="ghost" onClick={() => onMove(1)}>
           <Trans>↓ Later</Trans>
-        </button>
-        <button type="button" className="btn btn-ghost touch" onClick={onRemove}>
+        </Button>
+        <Button kind="ghost" onClick={onRemove}>
           <Trans>Remove</Trans>
-        </button>
+        </Button>
       </div>
     </div>
   )
@@ -158,14 +159,14 @@ function Stepper({
     <div>
       <span className="text-sm font-bold">{title}</span>
       <div className="mt-1 flex items-center gap-2">
-        <button
-          type="button"
-          className="btn btn-outline touch text-xl"
+        <Button
+          kind="outline"
+          className="text-xl"
           aria-label={`less: ${title}`}
           onClick={() => to(value - step)}
         >
           −
-        </button>
+        </Button>
         <input
           className="field w-24 text-center text-xl font-bold"
           inputMode="decimal"
@@ -176,14 +177,14 @@ function Stepper({
             if (Number.isFinite(next)) to(next)
           }}
         />
-        <button
-          type="button"
-          className="btn btn-outline touch text-xl"
+        <Button
+          kind="outline"
+          className="text-xl"
           aria-label={`more: ${title}`}
           onClick={() => to(value + step)}
         >
           +
-        </button>
+        </Button>
       </div>
     </div>
   )

@@ -6,6 +6,8 @@ import { drawRun } from '../../api/writes'
 import { worded } from '../../app/language'
 import { useSignedIn } from '../../app/signedIn'
 import { shown, unitFor, wayUnit } from '../../ui/numbers'
+import { Trouble } from '../../ui/Trouble'
+import { useWrite } from '../../ui/useWrite'
 import { HeldAgainst } from './HeldAgainst'
 import { PIECE_NAMES, PieceFields } from './PieceFields'
 import { RunDrawing } from './RunDrawing'
@@ -19,7 +21,7 @@ export function RunEditor({ job }: { job: Job }) {
   const recorded = (job.vent as Vent | null) ?? EMPTY
   const [draft, setDraft] = useState<Vent>(recorded)
   const [picked, setPicked] = useState<number | null>(null)
-  const [trouble, setTrouble] = useState<string | null>(null)
+  const { trouble, write } = useWrite()
   const version = useRef(job.version)
   version.current = job.version
   const sent = useRef(JSON.stringify(recorded))
@@ -32,11 +34,10 @@ export function RunEditor({ job }: { job: Job }) {
     if (wanted === sent.current) return
     const timer = setTimeout(async () => {
       sent.current = wanted
-      const answer = await drawRun(job.id, draft.pieces.length > 0 ? draft : null, version.current)
-      setTrouble(answer.state === 'refused' ? answer.problem.message : null)
+      await write(drawRun(job.id, draft.pieces.length > 0 ? draft : null, version.current))
     }, SAVE_AFTER)
     return () => clearTimeout(timer)
-  }, [draft, job.id])
+  }, [draft, job.id, write])
 
   // drawn elsewhere, or only now come in: taken over, unless something is being drawn here
   useEffect(() => {
@@ -118,11 +119,7 @@ export function RunEditor({ job }: { job: Job }) {
           <Trans>Nothing drawn: the verdict goes by a usual run. Add the pieces in the air's order.</Trans>
         </p>
       )}
-      {trouble && (
-        <p role="alert" className="text-error mt-2">
-          {trouble}
-        </p>
-      )}
+      <Trouble says={trouble} />
       {run && (
         <section className="mt-4" aria-label={t`What it loses and breaks`}>
           <p className={`text-lg font-bold ${run.within_allowance ? '' : 'text-error'}`}>
