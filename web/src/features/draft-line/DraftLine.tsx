@@ -1,8 +1,10 @@
 import { t } from '@lingui/core/macro'
 import { Plural, Trans } from '@lingui/react/macro'
 import { useMemo } from 'react'
-import type { Job, Units, Vocabulary } from '../../api/types'
+import type { Job, Unit, Units, Vocabulary } from '../../api/types'
+import { textOf } from '../../app/signedIn'
 import { bare, digits, percentages, shown, unitFor } from '../../ui/numbers'
+import { TableBehind } from '../../ui/TableBehind'
 import { useElementWidth } from '../../ui/useElementWidth'
 import { draftLineShape, NARROW } from './geometry'
 import { phrases } from './phrases'
@@ -222,6 +224,7 @@ export function DraftLine({ job, units, vocabulary, picked, onPick, older }: Pro
             ))}
           </svg>
         )}
+        <NodesTable job={job} vocabulary={vocabulary} pressure={pressure} />
       </div>
       <Segments
         shape={shape}
@@ -252,6 +255,27 @@ function LampMark({ state }: { state: string }) {
         />
       )}
     </svg>
+  )
+}
+
+/** The line as numbers: at each place what a healthy machine has, what this one has, and what was read there. */
+function NodesTable({ job, vocabulary, pressure }: { job: Job; vocabulary: Vocabulary; pressure: Unit }) {
+  const { healthy, now, points } = job.verdict.draft_line
+  const read = new Map(points.map((point) => [point.at, bare(point.pressure, pressure)]))
+  return (
+    <TableBehind
+      caption={t`Static pressure along the air's way, ${pressure.look}`}
+      head={[t`place`, t`healthy`, t`now`, t`read`]}
+      rows={healthy.map(({ at, pressure: usual }, i) => {
+        const node = now[i]
+        return [
+          textOf(vocabulary.nodes, at),
+          bare(usual, pressure),
+          node?.pinned ? bare(node.pressure, pressure) : '–',
+          read.get(at) ?? '–',
+        ]
+      })}
+    />
   )
 }
 

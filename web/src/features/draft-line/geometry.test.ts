@@ -6,7 +6,6 @@ import {
   type LabelBox,
   overlaps,
   placeLabels,
-  roundStep,
   runsOf,
   textBox,
   type Wording,
@@ -190,16 +189,6 @@ describe('the line', () => {
 })
 
 describe('its parts', () => {
-  it('cuts the axis into round steps', () => {
-    for (const [span, step] of [
-      [2.1, 0.5],
-      [1.6, 0.5],
-      [830, 200],
-      [0.4, 0.1],
-    ] as const)
-      expect(roundStep(span, 4)).toBeCloseTo(step)
-  })
-
   it('leaves a label out when there is no place for it at all', () => {
     const box = { left: 0, right: 60, top: 0, bottom: 30 }
     const wish = (key: string) => ({ key, text: 'healthy', size: 13, anchor: { x: 30, y: 15 }, away: 4 })

@@ -1,3 +1,4 @@
+import { ticks as roundNumbers } from 'd3-array'
 import type { DraftLine } from '../../api/types'
 
 /** The draft line as numbers and paths: no React, no DOM, no colour. Pixels out, pascals in. */
@@ -81,14 +82,6 @@ function segmentsIn(box: Box, elements: readonly string[]): Shape['segments'] {
     x += width
     return segment
   })
-}
-
-/** A round step that cuts a span into about `count` pieces: 1, 2 or 5 times a power of ten. */
-export function roundStep(span: number, count: number): number {
-  const raw = span / count
-  const power = 10 ** Math.floor(Math.log10(raw))
-  const lead = raw / power
-  return (lead < 1.5 ? 1 : lead < 3.5 ? 2 : lead < 7.5 ? 5 : 10) * power
 }
 
 const polyline = (points: readonly Point[]): string =>
@@ -231,10 +224,12 @@ export function draftLineShape(line: DraftLine, box: Box, pascalsPerUnit: number
     to = profile.length - 1,
   ): Point[] => profile.slice(from, to + 1).map((node, i) => at(from + i, node.pressure.value))
 
-  const step = roundStep((high - low) / pascalsPerUnit, 4)
-  const ticks: Tick[] = []
-  for (let k = Math.ceil(low / pascalsPerUnit / step); k * step * pascalsPerUnit <= high + margin; k++)
-    ticks.push({ value: k * step, y: y(k * step * pascalsPerUnit) })
+  const ticks: Tick[] = roundNumbers(low / pascalsPerUnit, (high + margin) / pascalsPerUnit, 4).map(
+    (value) => ({
+      value,
+      y: y(value * pascalsPerUnit),
+    }),
+  )
 
   const runs = runsOf(line.now.map((node) => node.pinned))
   const solid = runs.filter((run) => run.solid).map((run) => trace(line.now, run.from, run.to))

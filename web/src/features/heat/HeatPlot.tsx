@@ -1,70 +1,55 @@
+import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
 import type { Drying, Heat, Units, Vocabulary } from '../../api/types'
 import { digits, inUnit, unitFor } from '../../ui/numbers'
+import { Axes, pathOf, planeOf } from '../../ui/plane'
+import { TableBehind } from '../../ui/TableBehind'
 import { useWide } from '../../ui/useWide'
 
-const [H, LEFT, BOTTOM] = [260, 46, 26]
+const H = 260
+/** The foot of the plot. */
+const COLDEST_C = 15
 
 /** Temperature in the heater box over time: healthy a green line, now a copper one, the high limit's mark across. */
 export function HeatPlot({ heat, units, vocabulary }: { heat: Heat; units: Units; vocabulary: Vocabulary }) {
-  const W = useWide() ? 640 : 360
+  const width = useWide() ? 640 : 360
   const unit = unitFor('temperature', units, vocabulary)
   const runs = [heat.healthy, heat.now].filter((run) => run !== null)
   const last = Math.max(...runs.flatMap((run) => run.trace.map((row) => row.minute)), 10)
-  const top = Math.max(heat.high_limit_c + 15, ...runs.flatMap((run) => run.trace.map((row) => row.box_c)))
-  const x = (minute: number) => LEFT + (minute / last) * (W - LEFT - 8)
-  const y = (celsius: number) => H - BOTTOM - ((celsius - 15) / (top - 15)) * (H - BOTTOM - 10)
-  const line = (run: Drying, of: 'box_c' | 'exhaust_c') =>
-    run.trace
-      .map((row, i) => `${i ? 'L' : 'M'}${x(row.minute).toFixed(1)} ${y(row[of]).toFixed(1)}`)
-      .join(' ')
-  const step = last > 90 ? 30 : last > 40 || W < 500 ? 10 : 5
+  const least = inUnit(COLDEST_C, unit)
+  const limit = inUnit(heat.high_limit_c, unit)
+  const top = Math.max(
+    inUnit(heat.high_limit_c + 15, unit),
+    ...runs.flatMap((run) => run.trace.map((row) => inUnit(row.box_c, unit))),
+  )
+  const plane = planeOf(width, H, [0, last], [least, top])
+  const { x, y } = plane
+  const line = (run: Drying) =>
+    pathOf(
+      plane,
+      run.trace.map((row) => [row.minute, inUnit(row.box_c, unit)]),
+    )
   const trips = heat.now?.trips.filter((trip) => trip.limit === 'high_limit') ?? []
+  const at = (run: Drying | null, minute: number) => {
+    const row = run?.trace.findLast((candidate) => candidate.minute <= minute)
+    return row ? digits(inUnit(row.box_c, unit), 0) : '–'
+  }
   return (
     <figure className="mt-2">
-      <svg viewBox={`0 0 ${W} ${H}`} className="h-auto w-full" role="img" aria-label={heat.text}>
-        {[25, 50, 75, 100, 125, 150]
-          .filter((c) => c < top)
-          .map((celsius) => (
-            <g key={celsius}>
-              <line x1={LEFT} x2={W - 8} y1={y(celsius)} y2={y(celsius)} className="stroke-base-300" />
-              <text
-                x={LEFT - 6}
-                y={y(celsius) + 4}
-                fontSize="13"
-                textAnchor="end"
-                style={{ fill: 'var(--soft)' }}
-              >
-                {digits(inUnit(celsius, unit), 0)}
-              </text>
-            </g>
-          ))}
-        {Array.from({ length: Math.floor(last / step) + 1 }, (_, i) => i * step).map((minute) => (
-          <text
-            key={minute}
-            x={x(minute)}
-            y={H - 8}
-            fontSize="13"
-            textAnchor="middle"
-            style={{ fill: 'var(--soft)' }}
-          >
-            {minute}
-          </text>
-        ))}
-        <line
-          x1={LEFT}
-          x2={W - 8}
-          y1={y(heat.high_limit_c)}
-          y2={y(heat.high_limit_c)}
-          stroke="var(--now)"
-          strokeDasharray="3 5"
-        />
-        <path d={line(heat.healthy, 'box_c')} stroke="var(--healthy)" strokeWidth="3" fill="none" />
-        {heat.now && <path d={line(heat.now, 'box_c')} stroke="var(--now)" strokeWidth="2.5" fill="none" />}
+      <svg viewBox={`0 0 ${width} ${H}`} className="h-auto w-full" role="img" aria-label={heat.text}>
+        <Axes plane={plane} heightIn={(value) => digits(value, 0)} />
+        <line x1={x(0)} x2={x(last)} y1={y(limit)} y2={y(limit)} stroke="var(--now)" strokeDasharray="3 5" />
+        <path d={line(heat.healthy)} stroke="var(--healthy)" strokeWidth="3" fill="none" />
+        {heat.now && <path d={line(heat.now)} stroke="var(--now)" strokeWidth="2.5" fill="none" />}
         {trips.map((trip) => (
           <path key={trip.minute} d={`M${x(trip.minute) - 4} ${y(top) + 2} h8 l-4 7 Z`} fill="var(--now)" />
         ))}
       </svg>
+      <TableBehind
+        caption={t`Heater box, ${unit.look}`}
+        head={[t`minute`, t`healthy`, t`now`]}
+        rows={x.ticks(9).map((minute) => [String(minute), at(heat.healthy, minute), at(heat.now, minute)])}
+      />
       <figcaption className="text-soft flex flex-wrap gap-x-4 text-sm">
         <span>
           <Trans>Heater box, {unit.look}, over minutes:</Trans>
