@@ -90,6 +90,21 @@ def test_what_cannot_even_be_read_says_so_too(tmp_path, file, old, said):
     assert f"CatalogueError: {said}" in run(tmp_path, "-c", CHECKED, status=1)
 
 
+def test_a_language_is_begun_in_our_words_and_says_how_far_it_is(tmp_path):
+    copied(tmp_path)
+    begin = ("-m", "warmdraft.catalogues", "qaa", str(tmp_path / "words"))
+    begun = run(tmp_path, *begin)
+    assert "faults.toml: " in begun and "missing" not in begun
+    faults = tmp_path / "words" / "qaa" / "faults.toml"
+    first, _, *rest = faults.read_text().splitlines()
+    faults.write_text("\n".join([first.split(" = ")[0] + ' = { words = "\u0448\u0443\u043c" }', *rest]))
+    again = run(tmp_path, *begin)
+    assert again.count("missing: ") == 1 and f"faults.toml: {len(rest)} texts" in again
+    faults.write_text(faults.read_text() + '\nnobody_asked = { words = "x" }\n')
+    wrong = run(tmp_path, *begin, status=1)
+    assert "qaa/faults.toml, nobody_asked.words: is nothing that is said; take it out" in wrong
+
+
 @pytest.fixture(scope="module")
 def more(tmp_path_factory):
     """The core with one more row in each catalogue, and with a layout more; nothing else is touched."""

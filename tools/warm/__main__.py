@@ -14,13 +14,14 @@ HELP = """\
 Warm Draft: measures, finds and proves why a clothes dryer does not get its air.
 
   ./warm start [--empty]    set up whatever is missing, start, print the address; a fresh one shows the demo, or nothing
-  ./warm workshop NAME E-MAIL [LEAD'S NAME]  make a workshop; its lead gets a mail to set a password
+  ./warm workshop NAME E-MAIL [LEAD'S NAME] [--language=CODE]  make a workshop; its lead gets a mail to set a password
   ./warm stop               stop what start started
   ./warm test               set up whatever is missing, run every check and test
   ./warm bench [--json] [PART]  measure, each figure beside its limit, as ratios in one run
   ./warm pictures           retake docs/screenshots from the demo data
   ./warm demo [--large]     reset the demo workshop; --large: with 100,000 jobs beside it
   ./warm core VERB FILE…    the core without the web: airway, simulate, diagnose (./warm core --help)
+  ./warm words CODE         begin a language, or see how far it is
   ./warm stand-in [JOB.json] [--fault drop_outs]  instruments that are not there, to try the live readings with
   ./warm backup FILE        all there is in one file, with its hash beside it
   ./warm restore FILE       a backup into an empty database; records held against their hashes
@@ -79,7 +80,7 @@ def _demo() -> int:
 
 
 def _workshop() -> int:
-    if not 4 <= len(sys.argv) <= 5:
+    if not 2 <= len([given for given in sys.argv[2:] if not given.startswith("--")]) <= 3:
         raise say.Trouble('name workshop and lead: ./warm workshop "Lake Dryer Works" lead@lake.example "Ada Fell"')
     return serve.workshop(Places.of_app(), sys.argv[2:])
 
@@ -103,6 +104,15 @@ def _core() -> int:
     return environment.run_python(["-m", "warmdraft", *sys.argv[2:]], OPENBLAS_NUM_THREADS="1")
 
 
+def _words() -> int:
+    """A language's words: the core's as tables, the screens' as a catalogue; begun where there are none."""
+    if len(sys.argv) != 3:
+        raise say.Trouble("name one language by its code: ./warm words de")
+    environment.python(dev=False)
+    status = environment.run_python(["-m", "warmdraft.catalogues", sys.argv[2], "core/warmdraft/data/words"])
+    return status or environment.screens_words(sys.argv[2])
+
+
 def _help() -> int:
     print(HELP, end="")
     return 0
@@ -120,6 +130,7 @@ VERBS: dict[str, Callable[[], int]] = {
     "backup": _backup,
     "restore": _restore,
     "core": _core,
+    "words": _words,
     "help": _help,
     "--help": _help,
     "-h": _help,

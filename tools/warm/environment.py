@@ -72,6 +72,13 @@ def front_end() -> Path:
     return built
 
 
+def screens_words(language: str) -> int:
+    """Draw the sentences of the screens out into a language's catalogue, begun where there is none; the status."""
+    path = npm_packages()
+    (WEB / "src" / "languages" / f"{language}.po").touch()
+    return subprocess.run(["npm", "run", "--silent", "words"], env=_with(path), cwd=WEB).returncode
+
+
 def _drop_old_builds(folder: Path) -> None:
     def used(build: Path) -> float:
         whole = build / ".whole"

@@ -107,6 +107,15 @@ def unsaid(language: str) -> list[str]:
     return sorted(missing)
 
 
+def still_ours(language: str) -> dict[str, int]:
+    """By table: how many texts a language says just as ours does."""
+    same = {}
+    for name in said_tables():
+        ours = dict(_texts(to_say(name)))
+        same[name] = sum(ours.get(key) == text for key, text in _texts(own_words(name, language)))
+    return {name: number for name, number in same.items() if number}
+
+
 def as_toml(words: Mapping[str, Any]) -> str:
     """The words of a table as a file, a row a line."""
     return "".join(f"{json.dumps(key)} = {_inline(value)}\n" for key, value in words.items())
