@@ -6,6 +6,7 @@ May import faults, airway, machine, units, errors. Imports numpy and the standar
 from warmdraft.checks.catalogue import (
     ACCESS,
     CHECK_FILES,
+    NINE_IN_TEN,
     NO_EVIDENCE,
     OPENING_MINUTES,
     Check,
@@ -33,6 +34,7 @@ __all__ = [
     "ACCESS",
     "CHECK_FILES",
     "LOG_TCHEBYCHEFF",
+    "NINE_IN_TEN",
     "NO_EVIDENCE",
     "OPENING_MINUTES",
     "SWAPS",

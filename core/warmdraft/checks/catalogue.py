@@ -136,6 +136,10 @@ def kinds_read_by(instrument: str) -> tuple[str, ...]:
     return tuple(name for name, kind in reading_kinds().items() if kind.dimension == reads)
 
 
+#: Nine readings in ten lie within this many standard deviations: the normal quantile at 95 %.
+NINE_IN_TEN = 1.645
+
+
 def reading_sd(kind: str, instrument: str | None) -> tuple[float, float]:
     """One standard deviation of a reading: (share of the reading, absolute part in the kind's canonical unit)."""
     row = reading_kinds()[kind]

@@ -8,13 +8,11 @@ import numpy as np
 
 from warmdraft.air import Floats
 from warmdraft.airway import NODES, TAPS, hot_factor
-from warmdraft.checks import reading_sd
+from warmdraft.checks import NINE_IN_TEN, reading_sd
 from warmdraft.diagnosis.evidence import Numbers
 from warmdraft.diagnosis.hypotheses import NODE_COLUMNS, Hypotheses
 from warmdraft.diagnosis.posterior import Fit, mixture_quantiles
 
-#: Normal quantile of the band that nine healthy machines in ten stay in.
-_NINE_IN_TEN = 1.645
 #: Stories told apart on the line: at most so many, each at least this likely.
 MOST_STORIES = 4
 STORY_PROBABILITY = 0.04
@@ -70,7 +68,7 @@ def draft_line(
 ) -> DraftLine:  # fmt: skip
     """Everything the draft line shows, from the posterior `weight` (H,)."""
     healthy = hypotheses.healthy[NODE_COLUMNS]
-    band = _NINE_IN_TEN * np.sqrt((hypotheses.healthy_sensitivity[NODE_COLUMNS] ** 2).sum(axis=-1))
+    band = NINE_IN_TEN * np.sqrt((hypotheses.healthy_sensitivity[NODE_COLUMNS] ** 2).sum(axis=-1))
     nodes = implied_outputs[:, NODE_COLUMNS]
     jacobian = hypotheses.sensitivity[:, NODE_COLUMNS, :]
     variance = ((jacobian @ readings.scatter_covariance) * jacobian).sum(axis=-1)
@@ -107,7 +105,7 @@ def _points(numbers: Numbers) -> list[Point]:
         if tap is None:
             continue
         share, absolute = reading_sd(group.kind, group.instrument)
-        error = _NINE_IN_TEN * (share * abs(group.value) + absolute)
+        error = NINE_IN_TEN * (share * abs(group.value) + absolute)
         hot = hot_factor(group.kind) if group.heat_on else 1.0
         low, high = group.value - error, group.value + error
         signed = sorted((tap.sign * low / hot, tap.sign * high / hot))

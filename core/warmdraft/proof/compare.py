@@ -8,13 +8,10 @@ from typing import Literal
 import numpy as np
 
 from warmdraft.airway import READING_KINDS, hot_factor
-from warmdraft.checks import reading_sd
+from warmdraft.checks import NINE_IN_TEN, reading_sd
 from warmdraft.diagnosis.case import Case
 from warmdraft.diagnosis.evidence import ReadingGroup, conditions_of, reading_groups
 from warmdraft.diagnosis.hypotheses import KIND_COLUMN, hypotheses_of
-
-#: Nine healthy machines in ten, read with this instrument, stay within this many standard deviations.
-_NINE_IN_TEN = 1.645
 
 Standing = Literal["as_healthy", "low", "high"]
 ProofCode = Literal["not_measured", "proven", "better", "unchanged"]
@@ -80,7 +77,7 @@ def compare(before: Case, after: Case) -> tuple[Comparison, ...]:
         groups = now.get((kind, heat_on)) or was[kind, heat_on]
         share, absolute = reading_sd(kind, groups[0].instrument)
         scatter = float(np.sqrt((hypotheses.healthy_sensitivity[column] ** 2).sum())) * hot
-        band = _NINE_IN_TEN * float(np.hypot(share * abs(healthy) + absolute, scatter))
+        band = NINE_IN_TEN * float(np.hypot(share * abs(healthy) + absolute, scatter))
         latest = float(np.mean([group.value for group in groups]))
         standing: Standing = "low" if latest < healthy - band else "high" if latest > healthy + band else "as_healthy"
         rows.append(

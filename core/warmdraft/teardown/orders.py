@@ -7,7 +7,8 @@ is a row of drivers, and A* over what is done finds the shortest.
 from __future__ import annotations
 
 import heapq
-from collections.abc import Iterator, Set
+from collections.abc import Iterable, Iterator, Set
+from graphlib import CycleError, TopologicalSorter
 
 from warmdraft.errors import LayoutError
 from warmdraft.teardown.layouts import Layout, Operation
@@ -29,25 +30,12 @@ def bits(mask: int) -> Iterator[int]:
         mask ^= low
 
 
-def circle_in(needs: list[set[int]]) -> list[int] | None:
-    """A circle in a graph, in order; None where there is none."""
-    state = [0] * len(needs)  # 0 new, 1 on the path, 2 done
-    for root in range(len(needs)):
-        if state[root]:
-            continue
-        path, stack = [root], [iter(sorted(needs[root]))]
-        state[root] = 1
-        while stack:
-            following = next(stack[-1], None)
-            if following is None:
-                state[path.pop()] = 2
-                stack.pop()
-            elif state[following] == 1:
-                return path[path.index(following) :]
-            elif state[following] == 0:
-                state[following] = 1
-                path.append(following)
-                stack.append(iter(sorted(needs[following])))
+def circle_in(needs: Iterable[Set[int]]) -> list[int] | None:
+    """A circle in a graph, each before one that it needs; None where there is none."""
+    try:
+        TopologicalSorter(dict(enumerate(needs))).prepare()
+    except CycleError as found:  # names each before one that needs it, and the first again at the end
+        return list(found.args[1][:0:-1])
     return None
 
 
@@ -67,12 +55,12 @@ def check_needs(layout: Layout) -> tuple[int, ...]:
             f"needs go in a circle: {' → '.join([*names, names[0]])}; take one of these needs out",
             f"[{circle[0]}].needs",
         )
+    sorter = TopologicalSorter(dict(enumerate(needs)))
+    sorter.prepare()
     order: list[int] = []
-    left = set(range(len(needs)))
-    while left:
-        ready = sorted(i for i in left if not needs[i] & left)
+    while ready := sorted(sorter.get_ready()):  # level by level, so that the same layout is always numbered the same
         order += ready
-        left -= set(ready)
+        sorter.done(*ready)
     return tuple(order)
 
 

@@ -390,6 +390,8 @@ export const vocabulary: Vocabulary = {
     unit('inH2O', 'pressure', 249.0889, 'inH2O', 2),
     unit('degC', 'temperature', 1, '°C', 0),
     { ...unit('degF', 'temperature', 5 / 9, '°F', 0), offset: -160 / 9 },
+    unit('m', 'length', 1, 'm', 2),
+    unit('in', 'length', 0.0254, 'in', 1),
     unit('ft', 'length', 0.3048, 'ft', 1),
     unit('kg', 'mass', 1, 'kg', 2),
   ],

@@ -1,4 +1,5 @@
 import { t } from '@lingui/core/macro'
+import { useSignedIn } from '../../app/signedIn'
 import { type Piece, toScale, views, walk } from './run'
 
 const WIDTH = 300
@@ -6,7 +7,8 @@ const HEIGHT = 110
 
 /** The run to scale, from above and from the side; each piece with its number and what it loses. */
 export function RunDrawing({ pieces, picked }: { pieces: Piece[]; picked: number | null }) {
-  const points = walk(pieces)
+  const { vocabulary } = useSignedIn()
+  const points = walk(pieces, vocabulary.units)
   const both = views(points)
   return (
     <div className="grid gap-2 sm:grid-cols-2">

@@ -1,5 +1,8 @@
 import { describe, expect, it } from 'vitest'
+import { vocabulary } from '../../test/fixtures'
 import { fresh, metres, type Piece, toScale, views, walk } from './run'
+
+const { units } = vocabulary
 
 const straight = (value: number): Piece => ({
   piece: 'straight',
@@ -13,7 +16,7 @@ const elbow = (turn: Piece['x-turn'], angle = 90): Piece => ({
   'x-turn': turn,
 })
 const end = (pieces: Piece[]) => {
-  const last = walk(pieces).at(-1)
+  const last = walk(pieces, units).at(-1)
   return last && [last.x, last.y, last.z].map((n) => Math.round(n * 1000) / 1000 + 0)
 }
 
@@ -51,19 +54,21 @@ describe('the line of a run', () => {
     const pieces = (['straight', 'elbow', 'flexible', 'pinch', 'hood'] as const).map((kind) =>
       fresh(kind, 'ft'),
     )
-    expect(walk(pieces)).toHaveLength(6)
-    expect(walk([])).toHaveLength(1)
+    expect(walk(pieces, units)).toHaveLength(6)
+    expect(walk([], units)).toHaveLength(1)
   })
 
   it('shows from the side how far along and how high', () => {
-    const { side, plan } = views(walk([straight(2), elbow('left'), straight(2), elbow('up'), straight(1)]))
+    const { side, plan } = views(
+      walk([straight(2), elbow('left'), straight(2), elbow('up'), straight(1)], units),
+    )
     expect(side.at(-1)?.x).toBeCloseTo(4)
     expect(side.at(-1)?.y).toBeCloseTo(1)
     expect(plan.at(-1)?.y).toBeCloseTo(2)
   })
 
   it('keeps everything inside the picture, to one scale', () => {
-    const points = views(walk([straight(9), elbow('left'), straight(3)])).plan
+    const points = views(walk([straight(9), elbow('left'), straight(3)], units)).plan
     const place = toScale(points, 300, 120)
     const placed = points.map(place)
     for (const p of placed) {
@@ -78,8 +83,8 @@ describe('the line of a run', () => {
   })
 
   it('knows feet and inches', () => {
-    expect(metres({ value: 10, unit: 'ft' })).toBeCloseTo(3.048)
-    expect(metres({ value: 4, unit: 'in' })).toBeCloseTo(0.1016)
-    expect(metres(undefined)).toBe(0)
+    expect(metres({ value: 10, unit: 'ft' }, units)).toBeCloseTo(3.048)
+    expect(metres({ value: 4, unit: 'in' }, units)).toBeCloseTo(0.1016)
+    expect(metres(undefined, units)).toBe(0)
   })
 })

@@ -1,5 +1,7 @@
 /** The run as it is drawn: pieces in order, and the line they make in space. Lengths in metres. */
 
+import type { Unit } from '../../api/types'
+
 export type Quantity = { value: number; unit: string }
 export type Turn = 'left' | 'right' | 'up' | 'down'
 export type Piece = {
@@ -24,8 +26,9 @@ export type OwnProfile = {
 export type Vent = { diameter: Quantity; pieces: Piece[]; code_profile?: string | OwnProfile }
 export type Point = { x: number; y: number; z: number }
 
-const METRES: Record<string, number> = { m: 1, cm: 0.01, mm: 0.001, in: 0.0254, ft: 0.3048 }
-export const metres = (q: Quantity | undefined): number => (q ? q.value * (METRES[q.unit] ?? 1) : 0)
+/** A length as it was typed, in metres; a unit that nobody knows draws nothing. */
+export const metres = (q: Quantity | undefined, units: readonly Unit[]): number =>
+  q ? q.value * (units.find((unit) => unit.dimension === 'length' && unit.unit === q.unit)?.factor ?? 0) : 0
 
 export const EMPTY: Vent = { diameter: { value: 4, unit: 'in' }, pieces: [] }
 
@@ -49,7 +52,7 @@ const UP: Point = { x: 0, y: 0, z: 1 }
 const plus = (a: Point, b: Point, k = 1): Point => ({ x: a.x + k * b.x, y: a.y + k * b.y, z: a.z + k * b.z })
 
 /** Corner points of the run from the machine's wall on; a new place after each piece. */
-export function walk(pieces: readonly Piece[]): Point[] {
+export function walk(pieces: readonly Piece[], units: readonly Unit[]): Point[] {
   let heading: Point = { x: 1, y: 0, z: 0 }
   let level: Point = heading // the last way that was not up or down
   const points: Point[] = [{ x: 0, y: 0, z: 0 }]
@@ -62,7 +65,7 @@ export function walk(pieces: readonly Piece[]): Point[] {
       heading = plus(scaled(heading, Math.cos(angle)), target, Math.sin(angle))
       if (Math.abs(heading.z) < 0.9) level = unit({ ...heading, z: 0 })
       points.push(here)
-    } else points.push(plus(here, heading, metres(piece.length)))
+    } else points.push(plus(here, heading, metres(piece.length, units)))
   }
   return points
 }
