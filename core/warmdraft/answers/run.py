@@ -67,7 +67,8 @@ def run_answer(drawn: DrawnRun, found: RunVerdict, words: Words) -> RunAnswer:
             RunPieceAnswer(piece, quantity(drop, "Pa")) for piece, drop in zip(drawn.names, found.drops_pa, strict=True)
         ],
         warnings=[
-            RunWarningAnswer(w.code, w.topic, words.run_warning(w.code, w.value, w.limit)) for w in found.warnings
+            RunWarningAnswer(w.code, words.run_topic(w.code), words.run_warning(w.code, w.value, w.limit))
+            for w in found.warnings
         ],
         code_profile=CodeProfileAnswer(profile.name, title.text, title.why),
         check=words.word("vent", "check_the_code"),

@@ -454,8 +454,9 @@ class MeterWordsTable(Row):
 
 
 class RunWarningRow(Row):
-    """What a run breaks, and what its numbers are of."""
+    """What a run breaks, what its numbers are of, and what the clause about it is about."""
 
+    about: Words
     in_: Annotated[str, Field(alias="in"), _named("dimension", lambda: (*UNITS, "share", "way"))]
     text: Words
 

@@ -27,10 +27,9 @@ SLACK_SHARE = 0.05
 
 @dataclass(frozen=True, slots=True)
 class DesignWarning:
-    """What a run breaks: a code, what the clause is about, and the numbers in it (canonical units)."""
+    """What a run breaks: a code, and the numbers in it (canonical units)."""
 
     code: str
-    topic: str
     value: float | None = None
     limit: float | None = None
 
@@ -68,35 +67,35 @@ def judge_run(run: VentRun, flow_m3s: float, profile: CodeProfile, air_temperatu
     allowance = allowance_of(run, profile)
     warnings = []
 
-    def warn(code: str, topic: str, value: float | None = None, limit: float | None = None) -> None:
-        warnings.append(DesignWarning(code, topic, value, limit))
+    def warn(code: str, value: float | None = None, limit: float | None = None) -> None:
+        warnings.append(DesignWarning(code, value, limit))
 
     if not allowance.within:
-        warn("too_long", "length", allowance.length_m, allowance.allowed_m)
+        warn("too_long", allowance.length_m, allowance.allowed_m)
     if not same_bore(run.bore_m, profile.bore_m):
-        warn("other_bore", "size", run.bore_m, profile.bore_m)
+        warn("other_bore", run.bore_m, profile.bore_m)
     if speed < LINT_MOVES_M_S:
-        warn("lint_settles", "air speed", speed, LINT_MOVES_M_S)
+        warn("lint_settles", speed, LINT_MOVES_M_S)
     if sum(drops) > OUTLET_LIMIT_PA:
-        warn("outlet_limit", "outlet pressure", sum(drops), OUTLET_LIMIT_PA)
+        warn("outlet_limit", sum(drops), OUTLET_LIMIT_PA)
     if flow_m3s > MAKEUP_AIR_M3S:
-        warn("makeup_air", "makeup air", flow_m3s, MAKEUP_AIR_M3S)
+        warn("makeup_air", flow_m3s, MAKEUP_AIR_M3S)
     for piece in run.pieces:
         if isinstance(piece, Flexible):
-            warn("flexible_in_run", "material")
+            warn("flexible_in_run")
             if piece.compression > SLACK_SHARE:
-                warn("flexible_slack", "material", piece.compression, SLACK_SHARE)
+                warn("flexible_slack", piece.compression, SLACK_SHARE)
         elif isinstance(piece, Pinch) and piece.open_share < 1:
-            warn("pinched", "damage", piece.open_share)
+            warn("pinched", piece.open_share)
     hoods = [place for place, piece in enumerate(run.pieces) if isinstance(piece, Hood)]
     if not hoods:
-        warn("no_hood", "termination")
+        warn("no_hood")
     elif hoods != [len(run.pieces) - 1]:
-        warn("hood_inside", "termination")
+        warn("hood_inside")
     elif isinstance(run.pieces[-1], Hood) and run.pieces[-1].style != "flap":
-        warn("no_flap", "termination")
+        warn("no_flap")
     if run.lint_layer_m > 0:
-        warn("lint_layer", "cleaning", run.lint_layer_m)
+        warn("lint_layer", run.lint_layer_m)
     return RunVerdict(allowance, speed, drops, tuple(_once(warnings)))
 
 

@@ -144,6 +144,10 @@ class VerdictWords(Codes):
         }
         return str(words["text"]).format(**numbers)
 
+    def run_topic(self, code: str) -> str:
+        """What a clause about this is about: what to look it up by in the code that is in force."""
+        return str(self.texts("vent")["warning"][code]["about"])
+
     def drying(self, healthy: DryingRun, now: DryingRun | None, cost_a_year: str) -> str:
         """What a load takes, and what that costs more a year."""
         if now is None:
