@@ -69,7 +69,7 @@ def test_the_cellar_has_no_signal_and_nothing_is_lost(phone):
     page.goto(f"{phone.url}/jobs/{job}/measure?check=outlet_flow")
     phone.reads("96")
     expect(page.get_by_text("Older than 1 reading")).to_be_visible()
-    expect(page.get_by_text("outlet flow 96")).to_be_visible()
+    expect(page.get_by_text("flow at the outlet 96").first).to_be_visible()
     page.reload()
     expect(page.get_by_text("3 waiting to be sent").last).to_be_visible()
     page.get_by_role("button", name=re.compile("IK|AF")).click()

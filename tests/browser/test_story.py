@@ -161,12 +161,18 @@ def test_the_whole_job_by_keyboard_alone(desk):
     keys.press("Enter")
     expect(page.get_by_role("button", name=re.compile("Chosen.*Vent run packed"))).to_be_visible()
     page.locator("body").evaluate("() => document.activeElement.blur()")
-    for _ in range(16):
-        if page.get_by_role("region", name="Close").is_visible() and page.get_by_text("All of it is done").is_visible():
+    said = page.get_by_role("complementary", name="What comes next")
+    for _ in range(20):
+        if said.get_by_role("button", name="Say what it was").is_visible():
             break
+        last = (page.url, said.inner_text())
         keys.press("n")
-        page.wait_for_timeout(200)
+        for _ in range(30):  # the next press waits for what this one does
+            if (page.url, said.inner_text()) != last:
+                break
+            page.wait_for_timeout(100)
     keys.press("n")  # to "It was"
+    expect(page.get_by_role("button", name="It was: vent run packed")).to_be_focused()
     keys.press("Enter")
     expect(page.get_by_text("✓ Vent run packed, said")).to_be_visible()
     page.locator("body").evaluate("() => document.activeElement.blur()")

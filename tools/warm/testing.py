@@ -41,7 +41,7 @@ def _binary(name: str) -> str:
 
 
 def _pytest(*arguments: str) -> list[str]:
-    return [str(PYTHON), "-m", "pytest", "-q", *arguments]
+    return [str(PYTHON), "-m", "pytest", "-q", "--tb=short", "--show-capture=no", *arguments]
 
 
 def _quick() -> list[Check]:
