@@ -22,6 +22,8 @@ from warmdraft.vent import Elbow
 
 #: A profile has to say what these take, or no run with a bend could be held against it.
 _BENDS = (45.0, 90.0)
+#: A layout whose quickest way is not found in this time is refused: every answer of every job would look for it.
+_MOST_SECONDS = 2.0
 
 
 def keep_code_profile(who: Member, profile_id: UUID, document: dict[str, Any], removed: bool) -> CodeProfile:
@@ -68,7 +70,7 @@ def keep_layout(who: Member, layout_id: UUID, document: dict[str, Any], removed:
             raise DocumentError("$.operations", "is empty; give at least one operation")
         with working:
             # one way to all parts at once: each of them is reached by it, and it can be closed again
-            proven = plan_way(layout, layout.parts).optimal if layout.parts else True
+            proven = plan_way(layout, layout.parts, seconds=_MOST_SECONDS).optimal if layout.parts else True
         if not proven:
             raise DocumentError(
                 "$.operations", "hang together so that no quickest way is found in two seconds; give fewer choices in "

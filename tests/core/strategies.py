@@ -85,6 +85,28 @@ def random_layout(rng: random.Random, operations: int, drivers: int = 3, back_to
     return Layout("random", tuple(rows), rng.choice([0.0, 0.4, 1.0, 2.0]))
 
 
+def deep_layout(rng: random.Random, operations: int, drivers: int = 6, near: int = 12) -> Layout:
+    """Every operation needs one or two of those shortly before it, by up to three choices each; any driver."""
+    rows = []
+    for i in range(operations):
+        before = range(max(0, i - near), i)
+        needs = [
+            tuple(f"o{j}" for j in rng.sample(before, min(len(before), rng.randint(1, 3))))
+            for _ in range(rng.randint(1, 2))
+            if i
+        ]
+        minutes = round(rng.uniform(0.3, 4), 1), round(rng.uniform(0.3, 4), 1)
+        driver = rng.choice([None, *(f"d{k}" for k in range(drivers))])
+        rows.append(Operation(f"o{i}", "x", *minutes, driver, tuple(needs), (f"p{i}",)))
+    return Layout("deep", tuple(rows), rng.choice([0.4, 1.0, 2.0]))
+
+
+def deep_task(rng: random.Random, operations: int) -> tuple[Layout, list[str]]:
+    """A deep layout, and three parts of its last third."""
+    lay = deep_layout(rng, operations)
+    return lay, [f"p{i}" for i in rng.sample(range(operations * 2 // 3, operations), 3)]
+
+
 def plain(answer):
     """An answer as the JSON it is written as."""
     return json.loads(to_json(answer))

@@ -1,6 +1,7 @@
 """What a file may hold: every limit is said clearly, and a file at its limit is still read."""
 
 import json
+import time
 import uuid
 
 import pytest
@@ -9,7 +10,6 @@ from warmdraft.errors import DocumentError, LayoutError
 from warmdraft.jobfile import parse_json, read_job, read_layout
 from warmdraft.moments import as_utc, moment_of
 from warmdraft.teardown import layout_of, plan_way
-from warmdraft.teardown.orders import MOST_LOOKS
 
 JOB = {"format": "warm-draft/job", "version": 1}
 READING = {"kind": "outlet_flow", "value": 90, "unit": "cfm"}
@@ -99,16 +99,12 @@ def tangled(operations, choices=3):
             "operations": rows}  # fmt: skip
 
 
-def test_a_tangled_layout_costs_no_more_than_its_budget(monkeypatch):
-    """What is looked at is counted, and the best way known is given when it is too much: unproven, but a way."""
-    from warmdraft.teardown import planner
-
-    searches = []
-    run = planner._Search.run
-    monkeypatch.setattr(planner._Search, "run", lambda self: (searches.append(self), run(self)))
-    plan = plan_way(layout_of(tangled(120)), ("p119",))
-    assert plan.operations[-1].id == "o119" and not plan.optimal
-    assert MOST_LOOKS <= searches[0].orders.looks < 1.2 * MOST_LOOKS
+def test_a_tangled_layout_costs_no_more_than_its_budget():
+    """The best way known is given when the time is up: unproven, but a way, and how far it may be off is said."""
+    began = time.thread_time()
+    plan = plan_way(layout_of(tangled(120)), ("p119",), seconds=1.0)
+    assert plan.operations[-1].id == "o119" and not plan.optimal and 0 < plan.gap_minutes < plan.total_minutes
+    assert time.thread_time() - began < 3 * 1.0  # building the graph and putting the order down are not counted
 
 
 def test_a_layout_has_at_most_200_operations():

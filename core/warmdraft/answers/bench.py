@@ -145,6 +145,7 @@ class BenchAnswer:
     total_minutes: float
     driver_changes: int
     optimal: bool
+    gap_minutes: float
     taken: dict[str, float]
 
 
@@ -224,5 +225,6 @@ def bench_answer(bench: Bench | None, plan: WorkPlan | None, words: Words) -> Be
         total_minutes=plan.way.total_minutes,
         driver_changes=plan.way.driver_changes,
         optimal=plan.way.optimal,
+        gap_minutes=plan.way.gap_minutes,
         taken=dict(bench.taken),
     )

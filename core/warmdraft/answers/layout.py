@@ -30,7 +30,7 @@ class WireOff:
 
 @dataclass(slots=True)
 class PlanAnswer:
-    """The way of least total minutes; optimal: proven so."""
+    """The way of least total minutes; optimal: proven so; gap_minutes: the most it may be too dear, 0 where proven."""
 
     operations: list[str]
     closing: list[str]
@@ -43,6 +43,7 @@ class PlanAnswer:
     wires: list[WireOff]
     cautions: list[str]
     optimal: bool
+    gap_minutes: float
     reaches: list[str]
     people: int
 
@@ -61,6 +62,7 @@ def _plan(plan: Plan) -> PlanAnswer:
         wires=[WireOff(w.device, w.terminal, w.colour) for op in off for w in op.wires],
         cautions=list(dict.fromkeys(caution for op in off for caution in op.cautions)),
         optimal=plan.optimal,
+        gap_minutes=round(plan.gap_minutes, 6),
         reaches=sorted({part for op in off for part in op.reaches}),
         people=plan.people,
     )

@@ -35,6 +35,7 @@ class WayAnswer:
     also_reaches: list[str]
     longer: float
     optimal: bool
+    gap_minutes: float
     avoid: list[str]
     through: list[str]
     chosen: bool
@@ -102,6 +103,7 @@ def _way(way: Way, rows: Sequence[Way], taken: frozenset[str], words: Words) -> 
         also_reaches=[words.thing("part", part) for part in way.also_reaches],
         longer=way.longer,
         optimal=plan.optimal,
+        gap_minutes=plan.gap_minutes,
         # choosing it: what sets it apart by name is kept in, what sets others apart is kept out
         through=sorted(named),
         avoid=sorted(all_named - named),

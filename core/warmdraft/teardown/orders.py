@@ -7,7 +7,9 @@ is a row of drivers, and A* over what is done finds the shortest.
 from __future__ import annotations
 
 import heapq
+import time
 from collections.abc import Iterable, Iterator, Set
+from dataclasses import dataclass
 from graphlib import CycleError, TopologicalSorter
 
 from warmdraft.errors import LayoutError
@@ -15,8 +17,6 @@ from warmdraft.teardown.layouts import Layout, Operation
 
 #: States looked at before an order's driver changes are given unproven.
 MOST_STATES = 20_000
-#: Operations looked at, over all orders of one search, before the best way known is given unproven: about two seconds.
-MOST_LOOKS = 8_000_000
 NEVER = 10**6  # changes of an order that does not exist
 #: One operation within an order: its bit, what has to be done before it, needs with a choice, its driver (-1: none).
 _Turn = tuple[int, int, tuple[int, ...], int]
@@ -100,6 +100,7 @@ class Graph:
             if all(groups) and usable >> i & 1:
                 self.must[i] = 1 << i | self.common(groups)
         self.with_behind = sum(1 << i for i, mask in enumerate(self.behind) if mask)
+        self._minutes: dict[int, float] = {}
         self.around = [sum({1 << o for group in groups for o in bits(group)}) for groups in self.groups]
 
     def common(self, groups: tuple[int, ...]) -> int:
@@ -114,22 +115,35 @@ class Graph:
 
     def minutes(self, mask: int) -> float:
         """Hands-on minutes of a set."""
-        return sum(self.weight[i] for i in bits(mask))
+        known = self._minutes.get(mask)
+        if known is None:
+            known = self._minutes[mask] = sum(self.weight[i] for i in bits(mask))
+        return known
 
     def distinct(self, mask: int) -> int:
         """How many drivers a set asks for."""
         return sum(1 for used in self.with_driver if used & mask)
 
 
-class Orders:
-    """Orders of a set of operations with the fewest driver changes, each worked out once."""
+@dataclass(frozen=True, slots=True)
+class Order:
+    """An order of a set: its driver changes, what is done with each driver in turn (first what needs none), and the
+    fewest changes that any order of the set can have, as far as that is proven. NEVER where there is no order."""
 
-    def __init__(self, graph: Graph) -> None:
-        self.graph = graph
-        self.proven = True
-        #: Operations looked at so far.
-        self.looks = 0
-        self._least: dict[tuple[int, int, bool], int] = {}
+    changes: int
+    batches: list[int]
+    least: int
+
+
+class Orders:
+    """Orders of a set of operations with the fewest driver changes, each worked out once.
+
+    until: moment of this thread's clock (time.thread_time) after which an order is given unproven.
+    """
+
+    def __init__(self, graph: Graph, until: float) -> None:
+        self.graph, self.until = graph, until
+        self._known: dict[tuple[int, int, bool], Order] = {}
 
     def least(self, chosen: int, excluded: int, closing: bool) -> int:
         """Fewest changes of opening a set (or of closing it, read backwards); NEVER where there is no order.
@@ -138,24 +152,25 @@ class Orders:
         every way of meeting it agrees. So this is no more than the changes of any larger set; with everything else
         excluded it is the set's own.
         """
+        return self._order(chosen, excluded, closing).least
+
+    def of(self, chosen: int, closing: bool) -> Order:
+        """The best order known of a whole set."""
+        return self._order(chosen, ~chosen, closing)
+
+    def _order(self, chosen: int, excluded: int, closing: bool) -> Order:
         around = 0
         for i in bits(chosen):
             around |= self.graph.around[i]
-        closing = closing and any(self.graph.behind[i] & chosen for i in bits(chosen & self.graph.with_behind))
+        as_opening = closing and not any(self.graph.behind[i] & chosen for i in bits(chosen & self.graph.with_behind))
         key = (chosen, excluded & around & ~chosen, closing)
-        if key not in self._least:
-            self._least[key] = self._fewest(chosen, excluded, closing)[0]
-        return self._least[key]
-
-    def batches(self, chosen: int, closing: bool) -> list[int]:
-        """What is done with each driver in turn, by the order with the fewest changes; first what needs none."""
-        return self._fewest(chosen, ~chosen, closing)[1]
-
-    def _fewest(self, chosen: int, excluded: int, closing: bool) -> tuple[int, list[int]]:
-        turns = self._needs(chosen, excluded, closing)
-        if closing:
-            return _fewest(turns, 0, -1, self)
-        return _fewest(turns, chosen & self.graph.opened, self.graph.in_hand, self)
+        if as_opening and not chosen & self.graph.opened and self.graph.in_hand < 0:
+            key = (*key[:2], False)
+        if key not in self._known:
+            turns = self._needs(chosen, excluded, key[2])
+            begun, in_hand = (0, -1) if key[2] else (chosen & self.graph.opened, self.graph.in_hand)
+            self._known[key] = _fewest(turns, begun, in_hand, self.until)
+        return self._known[key]
 
     def _needs(self, chosen: int, excluded: int, closing: bool) -> list[_Turn]:
         graph = self.graph
@@ -187,7 +202,7 @@ def _closure(done: int, turns: list[_Turn]) -> int:
             return done
 
 
-def _fewest(turns: list[_Turn], begun: int, in_hand: int, told: Orders) -> tuple[int, list[int]]:
+def _fewest(turns: list[_Turn], begun: int, in_hand: int, until: float) -> Order:
     """Fewest driver changes and what is done with each driver, by A* over what is done."""
     chosen = sum(bit for bit, *_ in turns)
     start = _closure(begun, [turn for turn in turns if turn[3] in (in_hand, -1)])
@@ -204,16 +219,19 @@ def _fewest(turns: list[_Turn], begun: int, in_hand: int, told: Orders) -> tuple
     came_from: dict[int, tuple[int, int]] = {start: (0, -1)}
     heap = [(len(moves), 0, 0, start)]
     while heap:
-        _, less, _, done = heapq.heappop(heap)
+        least, less, _, done = heapq.heappop(heap)
         if done == chosen:
-            return max(0, -less - taken_up), _trace(came_from, done, begun)
+            changes = max(0, -less - taken_up)
+            return Order(changes, _trace(came_from, done, begun), changes)
         if -less > came_from[done][0]:
             continue
+        if len(came_from) > MOST_STATES or time.thread_time() > until:
+            changes, batches = _greedy(moves, start, chosen, begun)
+            return Order(max(0, changes - taken_up), batches, max(0, least - taken_up))
         for usable, own in moves:
             if not own & ~done:
                 continue
             following = _closure(done, usable)
-            told.looks += len(turns)
             if following & own == done & own:
                 continue
             known = came_from.get(following)
@@ -222,11 +240,7 @@ def _fewest(turns: list[_Turn], begun: int, in_hand: int, told: Orders) -> tuple
             came_from[following] = (1 - less, done)
             left = sum(1 for _, other in moves if other & ~following)
             heapq.heappush(heap, (1 - less + left, less - 1, len(came_from), following))
-        if len(came_from) > MOST_STATES or told.looks > MOST_LOOKS:
-            told.proven = False
-            changes, batches = _greedy(moves, start, chosen, begun)
-            return max(0, changes - taken_up), batches
-    return NEVER, []
+    return Order(NEVER, [], NEVER)
 
 
 def _greedy(moves: list[tuple[list[_Turn], int]], start: int, chosen: int, begun: int) -> tuple[int, list[int]]:

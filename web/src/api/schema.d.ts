@@ -1152,6 +1152,8 @@ export interface components {
             } | null;
             /** Driver Changes */
             driver_changes: number;
+            /** Gap Minutes */
+            gap_minutes: number;
             gate: components["schemas"]["GateAnswer"];
             /** Layout Title */
             layout_title: string;
@@ -3811,6 +3813,8 @@ export interface components {
             driver_changes: number;
             /** Drivers */
             drivers: string[];
+            /** Gap Minutes */
+            gap_minutes: number;
             /** Longer */
             longer: number;
             /** Loosened */

@@ -86,6 +86,7 @@ export const aBench = (changes: Partial<Bench> = {}): Bench => ({
   total_minutes: 52,
   driver_changes: 4,
   optimal: true,
+  gap_minutes: 0,
   taken: {},
   ...changes,
 })

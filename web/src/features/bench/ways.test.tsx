@@ -31,6 +31,7 @@ const way = (by: string, changes: Partial<Way> = {}): Way => ({
   also_reaches: [],
   longer: 0,
   optimal: true,
+  gap_minutes: 0,
   avoid: ['drum'],
   through: ['panel'],
   chosen: false,
