@@ -144,6 +144,23 @@ def accuracy() -> list[Figure]:
     return figures
 
 
+def worlds() -> list[Figure]:
+    """Sure, wrong and unwarned in worlds that the model does not hold; jobs over 90 % sure in the one that it does."""
+    from generator import SETS  # type: ignore[import-not-found]  # both lie beside the reference tests
+    from worlds import WORLDS, tally  # type: ignore[import-not-found]
+
+    figures = []
+    for world in WORLDS:
+        found = {level: tally(world, kinds, 150, 20261126) for level, kinds in SETS.items()}
+        worst = max(found, key=lambda level: found[level].wrong)
+        figures.append(Figure(f"{world.name}: sure, wrong and unwarned, at worst ({worst}; sure with all in "
+                              f"{100 * found['all'].sure:.0f} %)", 100 * found[worst].wrong, 2.0, "%"))  # fmt: skip
+        if world.healthy:
+            vent = max(tallied.vent for tallied in found.values())
+            figures.append(Figure(f"{world.name}: the vent blamed at 0.8 and more", 100 * vent, 5.0, "%"))
+    return figures
+
+
 def policy() -> list[Figure]:
     """From a bare complaint to nine tenths sure of the true zone, by the tool's next checks and by a fixed order."""
     from policy import minutes_to_zone  # type: ignore[import-not-found]  # lies beside the reference tests
@@ -375,8 +392,8 @@ def first_view() -> list[Figure]:
 
 def main() -> int:
     parts: list[Callable[[], list[Figure]]] = [
-        verdict_speed, many_files, drying, planner, first_view, screen, under_load, marking, accuracy, policy, kills,
-        fuzzed, offline, people_working, scale,
+        verdict_speed, many_files, drying, planner, first_view, screen, under_load, marking, accuracy, worlds, policy,
+        kills, fuzzed, offline, people_working, scale,
     ]  # fmt: skip
     as_json = "--json" in sys.argv
     asked = [word for word in sys.argv[1:] if word != "--json"]

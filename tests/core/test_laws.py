@@ -65,7 +65,9 @@ def test_a_graver_fault_takes_more(name):
     # severities run from mild to grave along the grid, or the other way for what is left of speed and power
     fault = catalogue()[name]
     grid = severity_grid(fault, 12)
-    assert grid is not None and grid[0] >= fault.range[0] and grid[-1] <= fault.range[1]
+    least = -fault.range[1] if fault.either_sign else fault.range[0]
+    assert grid is not None and grid[0] >= least and grid[-1] <= fault.range[1]
+    assert np.all(np.abs(grid) >= fault.range[0])
     flow = solve(apply_fault(healthy_state(FULL_SIZE.airway), FULL_SIZE.airway, fault, grid), FULL_SIZE.airway.fan)
     for values in (np.broadcast_to(flow.heater, grid.shape), np.broadcast_to(flow.vent, grid.shape)):
         steps = np.diff(values)

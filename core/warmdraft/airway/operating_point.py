@@ -39,7 +39,8 @@ def in_parallel(resistance: Floats, conductance: Floats) -> Floats:
 
 
 def solve(state: AirwayState, fan: Fan, density_kg_m3: float = REFERENCE_DENSITY_KG_M3) -> AirFlow:
-    """Flows and pressures of every hypothesis in `state`. The hood has a backdraft flap: nothing comes back in.
+    """Flows and pressures of every hypothesis in `state`. The hood has a backdraft flap: nothing comes back in; where
+    outdoors lies below the room it draws the air out.
 
     Source: series and parallel resistances Δp = R·Q², Q = G·√Δp; parabolic fan curve under the fan laws
     (Q ∝ n, Δp ∝ n²ρ: ASHRAE, AMCA); own convention for the order of the leaks (docs/formats).
@@ -68,17 +69,17 @@ def solve(state: AirwayState, fan: Fan, density_kg_m3: float = REFERENCE_DENSITY
     after_wheel = in_parallel(pipe + after_collar, state.parted_pipe)
     wheel = np.sqrt(np.maximum(shutoff - deficit, 0) / (internal + after_wheel))
     leaks = (state.parted_pipe > 0) | (state.detached_transition > 0)
-    if np.any(leaks & (deficit > 0)):
+    if np.any(leaks & (deficit != 0)):
         shape = np.broadcast_shapes(wheel.shape, leaks.shape, deficit.shape)
         collar = _collar_pressure(state, shutoff, internal, pipe, vent, deficit, shape)
     else:
         wheel_outlet = shutoff - internal * wheel**2
         # with no deficit the collar takes its share of what is left; with no leak all of it is the vent's
-        collar = np.where(deficit > 0, deficit + vent * wheel**2, wheel_outlet * after_collar / (pipe + after_collar))
+        collar = np.where(deficit != 0, deficit + vent * wheel**2, wheel_outlet * after_collar / (pipe + after_collar))
     through_vent = np.sqrt(np.maximum(collar - deficit, 0) / vent)
-    outlet = through_vent + state.detached_transition * np.sqrt(collar)
-    wheel_outlet = collar + pipe * outlet**2
-    wheel = outlet + state.parted_pipe * np.sqrt(wheel_outlet)
+    outlet = through_vent + state.detached_transition * _signed_root(collar)
+    wheel_outlet = collar + pipe * outlet * np.abs(outlet)
+    wheel = outlet + state.parted_pipe * _signed_root(wheel_outlet)
 
     wheel_inlet = -suction_side * wheel**2
     screen = np.sqrt(-wheel_inlet / to_wheel)
@@ -100,22 +101,27 @@ def solve(state: AirwayState, fan: Fan, density_kg_m3: float = REFERENCE_DENSITY
     return AirFlow(heater, screen, wheel, outlet, through_vent, pressures)
 
 
+def _signed_root(pressure: Floats) -> Floats:
+    """What an opening to the room passes of a pressure on its inner side, per conductance: in where it is below."""
+    return np.asarray(np.sign(pressure) * np.sqrt(np.abs(pressure)))
+
+
 def _collar_pressure(
     state: AirwayState, shutoff: Floats, internal: Floats, pipe: Floats, vent: Floats, deficit: Floats,
     shape: tuple[int, ...],
 ) -> Floats:  # fmt: skip
-    """Collar pressure where a leak to the room and an outdoors above it stand side by side: by bisection.
+    """Collar pressure where a leak to the room and an outdoors above or below it stand side by side: by bisection.
 
     The pressure asked of the fan rises with the collar's, so there is exactly one crossing.
     """
-    low = np.zeros(shape)
+    low = np.broadcast_to(np.minimum(deficit, 0), shape).astype(float)
     high = np.broadcast_to(shutoff, shape).astype(float)
     for _ in range(_BISECTIONS):
         collar = (low + high) / 2
-        outlet = np.sqrt(np.maximum(collar - deficit, 0) / vent) + state.detached_transition * np.sqrt(collar)
-        wheel_outlet = collar + pipe * outlet**2
-        wheel = outlet + state.parted_pipe * np.sqrt(wheel_outlet)
-        too_much = wheel_outlet + internal * wheel**2 > shutoff
+        outlet = np.sqrt(np.maximum(collar - deficit, 0) / vent) + state.detached_transition * _signed_root(collar)
+        wheel_outlet = collar + pipe * outlet * np.abs(outlet)
+        wheel = outlet + state.parted_pipe * _signed_root(wheel_outlet)
+        too_much = wheel_outlet + internal * wheel * np.abs(wheel) > shutoff
         high = np.where(too_much, collar, high)
         low = np.where(too_much, low, collar)
     return np.asarray((low + high) / 2)

@@ -78,6 +78,7 @@ def predict(machine: Machine, state: AirwayState, conditions: Conditions, flow: 
         "heater_rise": power / (warming * np.maximum(flow.heater, _STILL_AIR_M3S)),
         "exhaust_temperature": np.minimum(exhaust, cycling),
         "heater_current": current,
+        "still_pressure": state.room_deficit_pa,  # no air moves that would lose any of it
         "blower_speed": airway.fan.wheel_speed_rpm * state.speed_left,
     }
     for kind, tap in TAPS.items():

@@ -12,12 +12,14 @@ from warmdraft.diagnosis import (
     Case,
     HeadlineCode,
     LampState,
+    SettingCode,
     Suspicion,
     Verdict,
     Weighs,
     faults_told,
     headline_of,
     lamps_of,
+    otherwise_told,
     pairs_told,
     suspicion_of,
     weighs,
@@ -54,6 +56,26 @@ class ZoneAnswer:
 
     zone: str
     probability: float
+
+
+@dataclass(slots=True)
+class SureAnswer:
+    """The place one is surest of, with two faults, outside pressure and the unknown weighed, and how sure."""
+
+    zone: str
+    probability: float
+    text: str
+
+
+@dataclass(slots=True)
+class OtherwiseAnswer:
+    """What may be otherwise than told, with the kind of machine it would be; told: likely enough to be told of."""
+
+    code: SettingCode
+    profile: str
+    probability: float
+    text: str
+    told: bool
 
 
 @dataclass(slots=True)
@@ -232,6 +254,8 @@ class VerdictAnswer:
     headline: HeadlineAnswer
     lamps: list[LampAnswer]
     zones: list[ZoneAnswer]
+    sure: SureAnswer
+    otherwise: list[OtherwiseAnswer]
     elements: list[ElementAnswer]
     faults: list[FaultAnswer]
     pair_share: float
@@ -304,6 +328,11 @@ def verdict_answer(case: Case, verdict: Verdict, words: Words) -> VerdictAnswer:
         headline=headline_answer(case, verdict, words),
         lamps=_lamps(case, verdict, words),
         zones=[ZoneAnswer(zone, p) for zone, p in verdict.zones],
+        sure=SureAnswer(verdict.sure.zone, verdict.sure.probability, words.word("zone", verdict.sure.zone)),
+        otherwise=[
+            OtherwiseAnswer(row.code, row.profile, row.probability, words.otherwise(row), otherwise_told(row))
+            for row in verdict.otherwise
+        ],
         elements=[_element(element, p, words) for element, p in verdict.elements],
         faults=[
             FaultAnswer(

@@ -10,7 +10,7 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validat
 
 from warmdraft.airway import NODES
 from warmdraft.checks import ACCESS, CHECK_FILES, SWAPS
-from warmdraft.diagnosis import SUSPICIONS, HeadlineCode, Weighs
+from warmdraft.diagnosis import OTHERWISE, SUSPICIONS, HeadlineCode, Weighs
 from warmdraft.diagnosis.hypotheses import FELT_COLUMN
 from warmdraft.faults import ELEMENT_NAMES, ZONES
 from warmdraft.machine import ELEMENTS
@@ -95,8 +95,8 @@ class FaultRow(Row):
     zone: Zone
     element: Element
     effect: Literal[
-        "resistance_times", "leak_times", "bypass", "room_deficit", "head_lost", "speed_left", "power_left",
-        "cycling_offset", "limit_offset", "nothing",
+        "resistance_times", "leak_times", "bypass", "room_deficit", "outdoor_pressure", "head_lost", "speed_left",
+        "power_left", "cycling_offset", "limit_offset", "nothing", "unheard_of",
     ]  # fmt: skip
     target: Annotated[str, _named("element, seal or opening", lambda: (*ELEMENTS, *_SEALS))] | None = None
     prior: Annotated[float, Field(gt=0)]
@@ -113,7 +113,7 @@ class FaultRow(Row):
 
     @model_validator(mode="after")
     def _acts(self) -> FaultRow:
-        if self.effect != "nothing" and self.range is None and self.at is None:
+        if self.effect not in ("nothing", "unheard_of") and self.range is None and self.at is None:
             raise ValueError(f"acts ({self.effect}) but has neither 'range' nor 'at'; give one")
         if self.range and not 0 <= self.range[0] < self.range[1]:
             raise ValueError(f"range {self.range} does not rise; give the least severity first")
@@ -413,6 +413,7 @@ class CodesTable(Row):
     changed: dict[str, Words]
     source: dict[str, Words]
     suspicion: Annotated[dict[str, Words], _coded(lambda: SUSPICIONS)]
+    otherwise: Annotated[dict[str, Words], _coded(lambda: OTHERWISE)]
     weight: Annotated[dict[str, Words], _coded(lambda: get_args(Weighs))]
     lamp_name: dict[str, Words]
     typed: dict[str, Words]

@@ -35,7 +35,7 @@ def severity_weight(fault: Fault, severity: Floats) -> Floats:
     elif fault.effect in ("speed_left", "power_left"):
         weight = (1 - severity) / (1 - middle)
     else:
-        weight = severity / middle
+        weight = np.abs(severity) / middle
     return np.asarray(np.clip(weight, 0, 1))
 
 

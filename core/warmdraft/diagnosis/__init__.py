@@ -8,13 +8,25 @@ from warmdraft.diagnosis.consequences import Consequence, explains_heat, opened_
 from warmdraft.diagnosis.evidence import conditions_of
 from warmdraft.diagnosis.headline import Headline, HeadlineCode, headline_of
 from warmdraft.diagnosis.lamps import Lamps, LampState, lamps_of
+from warmdraft.diagnosis.settings import OTHER_KIND_SHARE, OTHERWISE, USUAL_VENT, SettingCode
 from warmdraft.diagnosis.story import likeliest_story
-from warmdraft.diagnosis.told import SUSPICIONS, Suspicion, Weighs, faults_told, pairs_told, suspicion_of, weighs
+from warmdraft.diagnosis.sure import Otherwise, Sure
+from warmdraft.diagnosis.told import (
+    SUSPICIONS,
+    Suspicion,
+    Weighs,
+    faults_told,
+    otherwise_told,
+    pairs_told,
+    suspicion_of,
+    weighs,
+)
 from warmdraft.diagnosis.verdict import MODEL_VERSION, Verdict, diagnose
 
 __all__ = [
-    "MODEL_VERSION", "SUSPICIONS", "Case", "Consequence", "FindingFact", "Headline", "HeadlineCode", "LampState",
-    "Lamps", "ReadingFact", "Suspicion", "Verdict", "Weighs", "conditions_of", "diagnose", "explains_heat",
-    "faults_told", "headline_of", "lamps_of", "likeliest_story", "opened_one_shots", "pairs_told", "suspicion_of",
+    "MODEL_VERSION", "OTHERWISE", "OTHER_KIND_SHARE", "SUSPICIONS", "USUAL_VENT", "Case", "Consequence",
+    "FindingFact", "Headline", "HeadlineCode", "LampState", "Lamps", "Otherwise", "ReadingFact", "SettingCode",
+    "Sure", "Suspicion", "Verdict", "Weighs", "conditions_of", "diagnose", "explains_heat", "faults_told",
+    "headline_of", "lamps_of", "likeliest_story", "opened_one_shots", "otherwise_told", "pairs_told", "suspicion_of",
     "weighs",
 ]  # fmt: skip

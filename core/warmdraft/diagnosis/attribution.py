@@ -9,15 +9,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from warmdraft.air import Floats
+from warmdraft.diagnosis.belief import SLIP_PRIOR, Believed, anywhere, healthy_of
 from warmdraft.diagnosis.evidence import Look, Numbers
 from warmdraft.diagnosis.hypotheses import Hypotheses
 from warmdraft.diagnosis.posterior import Fit, log_sum, mixture_quantiles, normalised
 
 #: Readings that fit the best hypothesis worse than this share of healthy chance are said to fit nothing.
 MISFIT_CHANCE = 0.003
-#: Share of jobs in which a reading is mistyped or mistaken, and the factor it may then lie within (own assumptions).
-SLIP_PRIOR = 0.04
-SLIP_RANGE = 100.0
 #: Faults closer than this, nats of the readings at hand, look alike (own assumption).
 ALIKE_NATS = 1.0
 #: Faults less likely than this are not worth naming among those that look alike.
@@ -49,14 +47,8 @@ def _log_odds(log_weight: Floats, of_fault: NDArray[np.bool_]) -> float:
     return log_sum(log_weight[of_fault]) - log_sum(log_weight[~of_fault])
 
 
-def _alone_log_likelihood(numbers: Numbers) -> Floats:
-    """Log-density of each reading by itself, the scatter integrated; (H, n)."""
-    variance = numbers.sd**2 + (numbers.sensitivity**2).sum(axis=-1)
-    return np.asarray(-0.5 * ((numbers.value - numbers.expected) ** 2 / variance + np.log(2 * np.pi * variance)))
-
-
 def for_and_against(
-    hypotheses: Hypotheses, prior: Floats, joint: Floats, numbers: Numbers, readings: Fit, looks: list[Look],
+    hypotheses: Hypotheses, prior: Floats, joint: Floats, numbers: Numbers, heard: Believed, looks: list[Look],
     leading: tuple[int, ...],
 ) -> list[Speaks]:  # fmt: skip
     """How far each piece of evidence moves the odds of the leading fault, strongest for first.
@@ -70,13 +62,12 @@ def for_and_against(
     group = np.isin(hypotheses.fault_index, leading)
     towards = hypotheses.spans[leading[0]][0].name
     nothing, whole = _log_odds(prior, group), _log_odds(joint, group)
-    alone, given_others = _alone_log_likelihood(numbers), readings.left_out_log_likelihood()
 
     def moved(first: Floats, last: Floats) -> float:
         return ((_log_odds(prior + first, group) - nothing) + (whole - _log_odds(joint - last, group))) / 2
 
     rows = [
-        Speaks(reading.kind, True, reading.ids, towards, moved(alone[:, i], given_others[:, i]))
+        Speaks(reading.kind, True, reading.ids, towards, moved(heard.first[:, i], heard.last[:, i]))
         for i, reading in enumerate(numbers.groups)
     ]
     for look in looks:
@@ -96,17 +87,22 @@ def chi_square_bound(degrees: int) -> float:
     return float(degrees * (1 - 2 / (9 * degrees) + z * np.sqrt(2 / (9 * degrees))) ** 3)
 
 
-def slip_log_evidence(joint: Floats, numbers: Numbers, readings: Fit) -> float:
-    """Log of the evidence that one reading, whichever, is a slip and at most one fault explains the others."""
+def slip_log_evidence(unread: Floats, numbers: Numbers, readings: Fit, hypotheses: Hypotheses) -> float:
+    """Log of the evidence that one reading, whichever, is a slip and at most one fault explains the others.
+
+    unread (H,): log weights before the readings.
+    """
     n = len(numbers.groups)
-    anywhere = -np.log(np.log(SLIP_RANGE) * np.maximum(np.abs(numbers.value), 1e-3))  # log-uniform over the range
     left_out = readings.left_out_log_likelihood()
-    without = [log_sum(joint - left_out[:, i]) for i in range(n)]
-    return log_sum(np.array(without) + anywhere) + float(np.log(SLIP_PRIOR / max(n, 1)))
+    without = [log_sum(unread + readings.log_likelihood - left_out[:, i]) for i in range(n)]
+    slip = anywhere(numbers, healthy_of(numbers, hypotheses))
+    return log_sum(np.array(without) + slip) + float(np.log(SLIP_PRIOR / max(n, 1)))
 
 
-def misfits(joint: Floats, numbers: Numbers, readings: Fit) -> list[Misfit]:
+def misfits(unread: Floats, numbers: Numbers, readings: Fit) -> list[Misfit]:
     """Readings to ask for again, worst first; none while some hypothesis explains them all.
+
+    unread (H,): log weights before the readings.
 
     A reading is named when the rest fit once it is left out; where no single one does that, the one whose leaving
     out helps most.
@@ -118,7 +114,7 @@ def misfits(joint: Floats, numbers: Numbers, readings: Fit) -> list[Misfit]:
     named = [i for i in np.argsort(without, kind="stable") if without[i] <= chi_square_bound(max(n - 1, 1))]
     rows = []
     for i in named or [int(np.argmin(without))]:
-        weight = normalised(joint - readings.left_out_log_likelihood()[:, i])
+        weight = normalised(unread + readings.log_likelihood - readings.left_out_log_likelihood()[:, i])
         mean = numbers.value[i] - readings.left_out_residual[:, i]
         sd = np.sqrt(readings.left_out_variance[:, i])
         low, high = mixture_quantiles(mean[:, None], sd[:, None], weight, np.array([0.05, 0.95]))[:, 0]
@@ -139,7 +135,6 @@ def inseparable(
     if not numbers.groups and not looks:
         return []
     seen = np.zeros(len(hypotheses)) + sum(look.log_likelihood for look in looks)
-    starts = [here.start for _, here in hypotheses.spans]
 
     def nats_from(one: int) -> Floats:
         """Nats between this fault, where it is likeliest, and the nearest severity of every fault; (faults,)."""
@@ -151,7 +146,9 @@ def inseparable(
             jacobian = numbers.sensitivity[best]
             covariance = jacobian @ jacobian.T + np.diag(numbers.sd[best] ** 2)
             apart = apart + 0.5 * np.einsum("hn,hn->h", difference @ np.linalg.inv(covariance), difference)
-        return np.asarray(np.minimum.reduceat(apart, starts))
+        nearest = np.full(len(hypotheses.spans), np.inf)
+        np.minimum.at(nearest, hypotheses.fault_index, apart)
+        return nearest
 
     apart = {one: nats_from(one) for one in likely}
     groups: list[set[int]] = []

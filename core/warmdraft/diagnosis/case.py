@@ -32,7 +32,8 @@ class FindingFact:
 class Case:
     """One job as the diagnosis sees it: only facts in force of the phase asked for.
 
-    carries: instruments at hand, qualified: what this person may do; None for all.
+    carries: instruments at hand, qualified: what this person may do; None for all. kinds: other machines it may be,
+    with the share of each before anything is read; air_told: whether the air's state, or the altitude, is known.
     """
 
     machine: Machine
@@ -43,3 +44,5 @@ class Case:
     findings: tuple[FindingFact, ...] = ()
     carries: frozenset[str] | None = None
     qualified: frozenset[str] | None = None
+    kinds: tuple[tuple[Machine, float], ...] = ()
+    air_told: bool = True

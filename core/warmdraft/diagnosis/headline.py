@@ -62,7 +62,8 @@ def _code(case: Case, verdict: Verdict, zones: list[str]) -> HeadlineCode:
         return "heat"
     if zones[0] in NOT_OF_THE_AIR:
         return "not_of_the_air"
-    if len(zones) == 1 and verdict.faults[0].probability >= NAMED_SHARE:
+    certain = min(verdict.faults[0].probability, verdict.sure.probability)
+    if len(zones) == 1 and certain >= NAMED_SHARE:
         return "fault"
     if len(zones) > 1 and set(zones) <= AFTER_THE_MACHINE:
         return "held_up_after"

@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from warmdraft.air import Floats
-from warmdraft.airway import NODES, READING_KINDS, AirFlow, AirwayState, Conditions, healthy_state, predict, solve
+from warmdraft.airway import NODES, READING_KINDS, TAPS, AirFlow, AirwayState, Conditions, healthy_state, predict, solve
 from warmdraft.checks import (
     LookWeights,
     checks,
@@ -24,13 +24,12 @@ from warmdraft.checks import (
     lost_flow_weight,
     severity_weight,
 )
+from warmdraft.diagnosis.settings import Setting, healthy_scatter, settings_of
 from warmdraft.faults import Fault, apply_fault, catalogue, severity_grid
 from warmdraft.machine import Airway, Machine
 
-#: Severities a fault with a range is tried at.
-SEVERITY_STEPS = 32
-#: Log-standard deviation of each element between two healthy machines of a model (own assumption).
-ELEMENT_SCATTER = 0.12
+#: Bore that the tube stands in, m (4 in). Common practice, no source.
+_BORE_M = 0.1016
 #: Step of the forward difference in the logarithm of a resistance.
 _LOG_STEP = 1e-5
 #: What the model says of a hypothesis: readings, then flows of the operating point, then pressures at NODES.
@@ -46,19 +45,23 @@ NODE_COLUMNS = slice(len(READING_KINDS) + len(FLOWS), len(OUTPUTS))
 class Hypotheses:
     """Everything the judgement needs to know of a machine.
 
-    spans: each fault with its stretch of hypotheses; severity (H,), NaN where the fault has none; log_share (H,): log
-    of the hypothesis's share of its fault; output (H, OUTPUTS), sensitivity (H, OUTPUTS, 8): change of an output per
-    standard deviation of each element; looks (checks, results, H): P(result) of the checks in `look_row`'s order, 0 for
-    results a check does not have; healthy (OUTPUTS,) and healthy_sensitivity (OUTPUTS, 8); predictable: kinds this
-    machine can be read for.
+    settings: the ways it may be that are held here, setting (H,) the index into them; spans: each fault with its
+    stretch of hypotheses; severity (H,), NaN where the fault has none; log_share (H,): log of the hypothesis's share of
+    its fault, the setting's included; output (H, OUTPUTS), sensitivity (H, OUTPUTS, 8): change of an output per
+    standard deviation of each element, variance (H, OUTPUTS): the sum of its squares; looks (checks, results, H):
+    P(result) of the checks in `look_row`'s order, 0 for results a check does not have; healthy (OUTPUTS,) and
+    healthy_sensitivity (OUTPUTS, 8); predictable: kinds this machine can be read for.
     """
 
+    settings: tuple[Setting, ...]
+    setting: NDArray[np.intp]
     spans: tuple[tuple[Fault, slice], ...]
     fault_index: NDArray[np.intp]
     severity: Floats
     log_share: Floats
     output: Floats
     sensitivity: Floats
+    variance: Floats
     looks: Floats
     healthy: Floats
     healthy_sensitivity: Floats
@@ -68,10 +71,11 @@ class Hypotheses:
         return len(self.severity)
 
     def kept(self, kept: NDArray[np.intp]) -> Hypotheses:
-        """The same for some of the hypotheses; spans stay those of the whole and serve for names only."""
-        rows = ("fault_index", "severity", "log_share", "output", "sensitivity")
-        looks = self.looks[:, :, kept]
-        return replace(self, looks=looks, **{name: getattr(self, name)[kept] for name in rows})
+        """The same for some of the hypotheses, given in rising order; a fault may have none left."""
+        rows = ("setting", "fault_index", "severity", "log_share", "output", "sensitivity", "variance")
+        some = {name: getattr(self, name)[kept] for name in rows}
+        spans = _spans([fault for fault, _ in self.spans], some["fault_index"])
+        return replace(self, looks=self.looks[:, :, kept], spans=spans, **some)
 
 
 @lru_cache(maxsize=1)
@@ -90,21 +94,39 @@ def outputs(machine: Machine, state: AirwayState, conditions: Conditions) -> Flo
     return np.concatenate([np.broadcast_to(part, (*front, part.shape[-1])) for part in parts], axis=-1)
 
 
-def with_sensitivity(machine: Machine, state: AirwayState, conditions: Conditions) -> tuple[Floats, Floats]:
+def with_sensitivity(
+    machine: Machine, state: AirwayState, conditions: Conditions, scatter: tuple[float, ...], facing: bool = False
+) -> tuple[Floats, Floats]:
     """Outputs (H, OUTPUTS) and their change per standard deviation of each element (H, OUTPUTS, 8)."""
     nudged = outputs(machine, state.nudged(_LOG_STEP), conditions)  # (H, 9, OUTPUTS)
+    if facing:
+        nudged = _facing(nudged, conditions.density_kg_m3)
     base = nudged[:, 0]
-    slope = (nudged[:, 1:] - base[:, None]) * (ELEMENT_SCATTER / _LOG_STEP)
+    slope = (nudged[:, 1:] - base[:, None]) * (np.array(scatter)[:, None] / _LOG_STEP)
     return base, np.ascontiguousarray(np.swapaxes(slope, 1, 2))
 
 
-def _stacked(airway: Airway) -> tuple[AirwayState, list[tuple[Fault, slice]], Floats]:
+def _facing(output: Floats, density_kg_m3: float) -> Floats:
+    """Outputs as a tube that faces the stream shows them: the stream's dynamic pressure on top, ρ/2·v²."""
+    shown = output.copy()
+    speed = output[..., KIND_COLUMN["outlet_flow"]] / (np.pi * _BORE_M**2 / 4)
+    for kind, tap in TAPS.items():
+        shown[..., KIND_COLUMN[kind]] += tap.sign * density_kg_m3 / 2 * speed**2
+    return shown
+
+
+def _spans(faults: list[Fault], fault_index: NDArray[np.intp]) -> tuple[tuple[Fault, slice], ...]:
+    edges = np.searchsorted(fault_index, np.arange(len(faults) + 1))
+    return tuple((fault, slice(int(a), int(b))) for fault, a, b in zip(faults, edges, edges[1:], strict=False))
+
+
+def _stacked(airway: Airway, steps: int) -> tuple[AirwayState, list[tuple[Fault, slice]], Floats]:
     parts, spans, severities, start = [], [], [], 0
     for fault in catalogue().values():
-        grid = severity_grid(fault, SEVERITY_STEPS)
+        grid = severity_grid(fault, steps)
         acting = grid
         if grid is not None and fault.late:  # each severity twice: not set in yet, and set in
-            grid = np.repeat(np.asarray(severity_grid(fault, SEVERITY_STEPS // 2)), 2)
+            grid = np.repeat(np.asarray(severity_grid(fault, steps // 2)), 2)
             acting = np.where(np.arange(len(grid)) % 2, grid, 1.0)
         size = 1 if grid is None else len(grid)
         parts.append((apply_fault(healthy_state(airway), airway, fault, acting), size))
@@ -143,32 +165,72 @@ def _looks(
         flow=felt_weights(output, healthy),
         swap=swap_weights(machine, state),
     )
+    unheard_of = np.array([fault.effect == "unheard_of" for fault, _ in spans])[index]
     rows = look_row()
     most = max(len(checks()[name].results) for name in rows)
     looks = np.zeros((len(rows), most, len(severity)))
     for name, row in rows.items():
         check = checks()[name]
         looks[row, : len(check.results)] = look_probability(check, index, weights.of(check)).T
+        looks[row, : len(check.results), unheard_of] = 1 / len(check.results)
     return looks
 
 
-@lru_cache(maxsize=64)
-def hypotheses_of(machine: Machine, conditions: Conditions) -> Hypotheses:
-    """Build, or give again, the hypotheses of a machine under given conditions."""
-    state, spans, severity = _stacked(machine.airway)
-    output, sensitivity = with_sensitivity(machine, state, conditions)
-    healthy, healthy_sensitivity = with_sensitivity(machine, healthy_state(machine.airway), conditions)
+@lru_cache(maxsize=512)
+def _block(setting: Setting) -> Hypotheses:
+    """The hypotheses of one setting."""
+    machine, conditions = setting.machine, setting.conditions
+    state, spans, severity = _stacked(machine.airway, setting.steps)
+    output, sensitivity = with_sensitivity(machine, state, conditions, setting.scatter, setting.facing)
+    healthy, healthy_sensitivity = with_sensitivity(machine, healthy_state(machine.airway), conditions, setting.scatter)
     sizes = np.array([here.stop - here.start for _, here in spans])
     index = np.repeat(np.arange(len(spans)), sizes)
     return Hypotheses(
+        settings=(setting,),
+        setting=np.zeros(len(severity), dtype=np.intp),
         spans=tuple(spans),
         fault_index=index,
         severity=severity,
-        log_share=-np.log(sizes[index]),
+        log_share=np.log(setting.share) - np.log(sizes[index]),
         output=output,
         sensitivity=sensitivity,
+        variance=(sensitivity**2).sum(axis=-1),
         looks=_looks(machine, state, spans, severity, index, output, healthy[0]),
         healthy=healthy[0],
         healthy_sensitivity=healthy_sensitivity[0],
         predictable=tuple(kind for kind, column in KIND_COLUMN.items() if np.isfinite(healthy[0, column])),
+    )
+
+
+@lru_cache(maxsize=64)
+def hypotheses_of(
+    machine: Machine, conditions: Conditions, kinds: tuple[tuple[Machine, float], ...] = (), air_told: bool = True
+) -> Hypotheses:
+    """Build, or give again, the hypotheses of a machine under given conditions, in every setting it may be in.
+
+    healthy and healthy_sensitivity are those of the machine as told. kinds, air_told: see settings_of.
+    """
+    blocks = [_block(setting) for setting in settings_of(machine, conditions, kinds, air_told)]
+    order = np.argsort(np.concatenate([block.fault_index for block in blocks]), kind="stable")
+
+    def together(name: str) -> Floats:
+        return np.concatenate([getattr(block, name) for block in blocks])[order]
+
+    index = together("fault_index").astype(np.intp)
+    scatter = healthy_scatter(machine)
+    healthy, healthy_sensitivity = with_sensitivity(machine, healthy_state(machine.airway), conditions, scatter)
+    return Hypotheses(
+        settings=tuple(block.settings[0] for block in blocks),
+        setting=np.repeat(np.arange(len(blocks)), [len(block) for block in blocks])[order],
+        spans=_spans([fault for fault, _ in blocks[0].spans], index),
+        fault_index=index,
+        severity=together("severity"),
+        log_share=together("log_share"),
+        output=together("output"),
+        sensitivity=together("sensitivity"),
+        variance=together("variance"),
+        looks=np.concatenate([block.looks for block in blocks], axis=2)[:, :, order],
+        healthy=healthy[0],
+        healthy_sensitivity=healthy_sensitivity[0],
+        predictable=blocks[0].predictable,
     )

@@ -26,6 +26,7 @@ from warmdraft.checks.swaps import SWAPS
 from warmdraft.diagnosis.evidence import Numbers, ReadingGroup, Seen, numbers_against
 from warmdraft.diagnosis.hypotheses import KIND_COLUMN, felt_weights, hypotheses_of, with_sensitivity
 from warmdraft.diagnosis.posterior import fit, log_sum, normalised
+from warmdraft.diagnosis.settings import healthy_scatter, usual_machine
 from warmdraft.faults import Fault, apply_fault, catalogue, severity_grid
 from warmdraft.machine import Machine
 
@@ -36,8 +37,10 @@ PAIR_STEPS = 4
 #: Pairs weighed in full: the best so many by the rough weight.
 _WEIGHED_IN_FULL = 384
 #: Faults of these effects leave a mark on readings.
-_ACTS = ("resistance_times", "leak_times", "bypass", "room_deficit", "head_lost", "speed_left", "power_left")
+_ACTS = ("resistance_times", "leak_times", "bypass", "room_deficit", "outdoor_pressure", "head_lost", "speed_left",
+         "power_left")  # fmt: skip
 _OPENINGS = ("bypass",)
+_OUTSIDE = ("room_deficit", "outdoor_pressure")
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,7 +90,8 @@ def _couples() -> list[tuple[Fault, Fault]]:
         for i, one in enumerate(members)
         for other in members[i + 1 :]
         if (one.element != other.element or one.element == "none")
-        and not ({"room_deficit"} & {one.effect, other.effect} and {*_OPENINGS} & {one.effect, other.effect})
+        and not ({*_OUTSIDE} & {one.effect, other.effect} and {*_OPENINGS} & {one.effect, other.effect})
+        and {one.effect, other.effect} != {*_OUTSIDE}
     ]
 
 
@@ -95,15 +99,15 @@ def _couples() -> list[tuple[Fault, Fault]]:
 def pairs_of(machine: Machine, conditions: Conditions) -> PairHypotheses:
     """Build, or give again, the pairs of a machine under given conditions."""
     order = {name: place for place, name in enumerate(catalogue())}
-    states, rows = [], []
+    usual, states, rows = usual_machine(machine), [], []
     couples = _couples()
     for place, (one, other) in enumerate(couples):
         grids = [severity_grid(fault, PAIR_STEPS) for fault in (one, other)]
         tried = [np.array([np.nan]) if grid is None else grid for grid in grids]
         a, b = (side.reshape(-1) for side in np.meshgrid(*tried, indexing="ij"))
-        state = healthy_state(machine.airway)
+        state = healthy_state(usual.airway)
         for fault, severity, grid in ((one, a, grids[0]), (other, b, grids[1])):
-            state = apply_fault(state, machine.airway, fault, None if grid is None else severity)
+            state = apply_fault(state, usual.airway, fault, None if grid is None else severity)
         size = len(a)
         states.append((state, size))
         rows.append((np.full(size, place), np.full(size, order[one.name]), np.full(size, order[other.name]),
@@ -115,7 +119,7 @@ def pairs_of(machine: Machine, conditions: Conditions) -> PairHypotheses:
             [np.broadcast_to(getattr(state, field.name), (size, *tail)) for state, size in states]
         )
     whole = AirwayState(**columns)
-    output, sensitivity = with_sensitivity(machine, whole, conditions)
+    output, sensitivity = with_sensitivity(machine, whole, conditions, healthy_scatter(machine))
     pair, first, second, a, b, share = (np.concatenate(column) for column in zip(*rows, strict=True))
     speaks = np.array([felt_by_flow(fault) for fault in catalogue().values()])
     readings = sensitivity[:, : len(READING_KINDS)].astype(np.float32)

@@ -95,9 +95,9 @@ def normalised(log_weight: Floats) -> Floats:
     return np.asarray(weight / weight.sum())
 
 
-def log_joint(log_prior: Floats, readings: Fit, looks: list[Look]) -> Floats:
-    """Log prior plus log-likelihood of all evidence, (H,); readings and looks independent given the hypothesis."""
-    total = log_prior + readings.log_likelihood
+def log_joint(log_prior: Floats, looks: list[Look]) -> Floats:
+    """Log prior plus log-likelihood of all that was seen, (H,); looks are independent given the hypothesis."""
+    total = log_prior
     for look in looks:
         total = total + look.log_likelihood
     return total
@@ -108,6 +108,21 @@ def likely(weight: Floats) -> NDArray[np.intp]:
     order = np.argsort(-weight, kind="stable")
     enough = int(np.searchsorted(np.cumsum(weight[order]), 1 - NEGLIGIBLE)) + 1
     return np.sort(order[:enough])
+
+
+def thinned(weight: Floats, most: int) -> tuple[NDArray[np.intp], Floats]:
+    """At most so many hypotheses that stand for all likely ones, in their own order, and the weight of each.
+
+    Taken at even steps of the running sum, so that every stretch of hypotheses keeps its share to one step.
+    Source: systematic resampling, as in particle filters (Kitagawa 1996, from memory).
+    """
+    kept = likely(weight)
+    if len(kept) <= most:
+        return kept, weight[kept]
+    running = np.cumsum(weight[kept])
+    picked = np.searchsorted(running, (np.arange(most) + 0.5) / most * running[-1])
+    some, times = np.unique(picked, return_counts=True)
+    return kept[some], times / most
 
 
 def sorted_quantiles(ordered: Floats, share: Floats, levels: Floats) -> Floats:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Literal, get_args
 
+from warmdraft.diagnosis.sure import Otherwise
 from warmdraft.diagnosis.verdict import Verdict
 
 Suspicion = Literal["likely", "suspect", "hardly", "not"]
@@ -15,6 +16,8 @@ SUSPICIONS: tuple[Suspicion, ...] = get_args(Suspicion)
 _ALWAYS, _FAULT_WORTH = 2, 0.01
 #: Two faults at once are told of from this share on.
 _PAIRS_WORTH = 0.25
+#: That something is otherwise than told is told from this probability on.
+_OTHERWISE_WORTH = 0.4
 #: Evidence of less than this says little, nats.
 _LITTLE_NATS = 0.05
 
@@ -40,6 +43,15 @@ def faults_told(verdict: Verdict) -> frozenset[str]:
     return frozenset(
         row.fault for i, row in enumerate(verdict.faults) if i < _ALWAYS or row.probability >= _FAULT_WORTH
     )
+
+
+def otherwise_told(found: Otherwise) -> bool:
+    """Whether it is likely enough to be told of that something is otherwise than told.
+
+    >>> otherwise_told(Otherwise('high_up', 'full-size-electric', 0.7))
+    True
+    """
+    return found.probability >= _OTHERWISE_WORTH
 
 
 def pairs_told(verdict: Verdict) -> bool:

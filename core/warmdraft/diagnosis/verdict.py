@@ -9,6 +9,7 @@ import numpy as np
 from warmdraft.air import Floats
 from warmdraft.airway import READING_KINDS
 from warmdraft.diagnosis.attribution import Misfit, Speaks, for_and_against, inseparable, misfits, slip_log_evidence
+from warmdraft.diagnosis.belief import believed, worth_weighing
 from warmdraft.diagnosis.case import Case
 from warmdraft.diagnosis.consequences import Consequence, consequences
 from warmdraft.diagnosis.draft_line import DraftLine, draft_line, implied
@@ -16,13 +17,16 @@ from warmdraft.diagnosis.evidence import conditions_of, looks_of, numbers_of, re
 from warmdraft.diagnosis.hypotheses import KIND_COLUMN, OUTPUTS, Hypotheses, hypotheses_of
 from warmdraft.diagnosis.next_check import NextCheck, checks_left, next_checks, opening_minutes
 from warmdraft.diagnosis.pairs import weigh_pairs
-from warmdraft.diagnosis.posterior import fit, likely, log_joint, log_sum, normalised, sorted_quantiles
+from warmdraft.diagnosis.posterior import fit, log_joint, log_sum, normalised, sorted_quantiles, thinned
+from warmdraft.diagnosis.sure import Otherwise, Sure, otherwise_of, sure_of
 from warmdraft.faults import ELEMENT_NAMES, ZONES, log_priors
 
 #: Changes whenever the same facts may give another verdict.
-MODEL_VERSION = "2"
+MODEL_VERSION = "3"
 #: A fault less likely than this is not named as the cause of what got hot (own assumption).
 NAMED_PROBABILITY = 0.3
+#: What checks are expected to give is foreseen with so many hypotheses at most.
+MOST_FORESEEN = 600
 #: The severity interval leaves one chance in ten on either side.
 SEVERITY_LEVELS = np.array([0.1, 0.5, 0.9])
 
@@ -51,10 +55,12 @@ class OperatingPoint:
 
 @dataclass(frozen=True, slots=True)
 class Verdict:
-    """All lists complete and best first; probabilities given at most one fault, but for pair_share; pairs among
-    themselves."""
+    """All lists complete and best first; probabilities given at most one fault, but for pair_share and sure; pairs
+    among themselves. otherwise: ways it may be other than told, likeliest first."""
 
     zones: tuple[tuple[str, float], ...]
+    sure: Sure
+    otherwise: tuple[Otherwise, ...]
     elements: tuple[tuple[str, float], ...]
     faults: tuple[FaultVerdict, ...]
     inseparable: tuple[tuple[str, ...], ...]
@@ -79,15 +85,18 @@ def _totals(names: tuple[str, ...], of_fault: list[str], probability: Floats) ->
 
 def _severities(hypotheses: Hypotheses, joint: Floats) -> dict[str, tuple[float, float, float]]:
     """Severity quantiles given each fault that has a range; (low, median, high) by name."""
-    ranged = [(fault, here) for fault, here in hypotheses.spans if fault.range]
-    grid = np.stack([np.log(hypotheses.severity[here]) for _, here in ranged], axis=1)
-    log_weight = np.stack([joint[here] for _, here in ranged], axis=1)
-    share = np.exp(log_weight - log_weight.max(axis=0))
-    quantiles = np.exp(sorted_quantiles(grid, share, SEVERITY_LEVELS))  # (3, ranged)
-    return {
-        fault.name: (float(low), float(middle), float(high))
-        for (fault, _), (low, middle, high) in zip(ranged, quantiles.T, strict=True)
-    }
+    found = {}
+    for fault, here in hypotheses.spans:
+        if fault.range is None or here.start == here.stop:
+            continue
+        size = hypotheses.severity[here]
+        order = np.argsort(size, kind="stable")
+        grid = size[order] if fault.either_sign else np.log(size[order])
+        share = normalised(joint[here])[order]
+        levels = sorted_quantiles(grid[:, None], share[:, None], SEVERITY_LEVELS)[:, 0]
+        low, middle, high = levels if fault.either_sign else np.exp(levels)
+        found[fault.name] = (float(low), float(middle), float(high))
+    return found
 
 
 def _operating_point(outputs: Floats) -> OperatingPoint:
@@ -114,39 +123,46 @@ def diagnose(case: Case) -> Verdict:
     1.0
     """
     conditions = conditions_of(case)
-    hypotheses = hypotheses_of(case.machine, conditions)
-    groups = reading_groups(case.readings, hypotheses.predictable)
-    all_numbers = numbers_of(groups, hypotheses)
+    everything = hypotheses_of(case.machine, conditions, case.kinds, case.air_told)
+    groups = reading_groups(case.readings, everything.predictable)
     seen = seen_in(case.findings)
-    looks = looks_of(seen, hypotheses)
     fault_prior = log_priors(case.circumstances, case.complaints, case.machine.airway.run_within_allowance)
+    seen_of_all = log_joint(fault_prior[everything.fault_index] + everything.log_share, looks_of(seen, everything))
+    hypotheses = everything.kept(worth_weighing(seen_of_all, groups, everything))
+    looks = looks_of(seen, hypotheses)
     prior = fault_prior[hypotheses.fault_index] + hypotheses.log_share
+    all_numbers = numbers_of(groups, hypotheses)
     numbers, readings = all_numbers, fit(all_numbers)
-    joint = log_joint(prior, readings, looks)
+    heard = believed(numbers, readings, hypotheses)
+    unread = log_joint(prior, looks)
+    joint = unread + heard.together
     pairs = weigh_pairs(case.machine, conditions, fault_prior, groups, seen, log_sum(joint))
-    unfit = misfits(joint, numbers, readings)
-    if unfit and pairs.log_evidence > slip_log_evidence(joint, numbers, readings):
+    unfit = misfits(unread, numbers, readings)
+    if unfit and pairs.log_evidence > slip_log_evidence(unread, numbers, readings, hypotheses):
         unfit = []  # two faults at once explain what one does not
     if len(unfit) == 1:  # one reading fits nothing beside the others: the others are believed until it is taken again
-        believed = tuple(group for group in groups if (group.kind, group.ids) != (unfit[0].reading, unfit[0].ids))
-        numbers = numbers_of(believed, hypotheses)
+        kept_groups = tuple(group for group in groups if (group.kind, group.ids) != (unfit[0].reading, unfit[0].ids))
+        numbers = numbers_of(kept_groups, hypotheses)
         readings = fit(numbers)
-        joint = log_joint(prior, readings, looks)
-        pairs = weigh_pairs(case.machine, conditions, fault_prior, believed, seen, log_sum(joint))
+        heard = believed(numbers, readings, hypotheses)
+        joint = unread + heard.together
+        pairs = weigh_pairs(case.machine, conditions, fault_prior, kept_groups, seen, log_sum(joint))
     weight = normalised(joint)
-    probability = np.add.reduceat(weight, [here.start for _, here in hypotheses.spans])
+    probability: Floats = np.bincount(hypotheses.fault_index, weight, minlength=len(hypotheses.spans)).astype(float)
     order = np.argsort(-probability, kind="stable")
     spans = hypotheses.spans
     severities = _severities(hypotheses, joint)
     alike = inseparable(hypotheses, joint, probability, numbers, looks)
-    kept = likely(weight)
-    some, some_weight, some_readings = hypotheses.kept(kept), weight[kept], readings.kept(kept)
+    kept, some_weight = thinned(weight, MOST_FORESEEN)
+    some, some_readings = hypotheses.kept(kept), readings.kept(kept)
     outputs = implied(some, some_readings)
     expected = some_weight @ outputs / some_weight.sum()
     leading = next((group for group in alike if order[0] in group), (int(order[0]),))
     left = checks_left(case, frozenset(misfit.reading for misfit in unfit))
     return Verdict(
         zones=_totals(ZONES, [fault.zone for fault, _ in spans], probability),
+        sure=sure_of(case, hypotheses, weight, pairs),
+        otherwise=otherwise_of(hypotheses, weight),
         elements=_totals(ELEMENT_NAMES, [fault.element for fault, _ in spans], probability),
         faults=tuple(
             FaultVerdict(
@@ -168,7 +184,7 @@ def diagnose(case: Case) -> Verdict:
                           if kind in hypotheses.predictable},
         draft_line=draft_line(some, some_weight, probability, outputs, all_numbers, some_readings),
         next_checks=tuple(next_checks(some, some_weight, some_readings, left, opening_minutes(case))),
-        for_and_against=tuple(for_and_against(hypotheses, prior, joint, numbers, readings, looks, leading)),
+        for_and_against=tuple(for_and_against(hypotheses, prior, joint, numbers, heard, looks, leading)),
         misfits=tuple(unfit),
         pair_share=pairs.share,
         pairs=pairs.pairs,

@@ -13,7 +13,7 @@ from warmdraft.tables import rows
 #: What the collar can tell apart, in the air's order; then what is not in its way.
 ZONES = (
     "room", "upstream", "blower", "exhaust_pipe", "transition", "run", "hood", "heat", "electrical", "drive", "use",
-    "none",
+    "outdoors", "unknown", "none",
 )  # fmt: skip
 #: What the draft line warms: the elements with the blower between, and "none" for what has no place in the way.
 ELEMENT_NAMES = (*ELEMENTS[:4], "blower", *ELEMENTS[4:], "none")
@@ -23,8 +23,9 @@ ELEMENT_NAMES = (*ELEMENTS[:4], "blower", *ELEMENTS[4:], "none")
 class Fault:
     """One row of the catalogue.
 
-    range: severities it comes in, log-uniform, or None; at: the one severity of a fault without a range that acts;
-    as_built: the run was so from the first day, and is known once its pieces are; late: it sets in during the run.
+    range: severities it comes in, log-uniform (of either sign where it pushes or pulls), or None; at: the one severity
+    of a fault without a range that acts; as_built: the run was so from the first day, and is known once its pieces are;
+    late: it sets in during the run.
     """
 
     name: str
@@ -41,6 +42,11 @@ class Fault:
     groups: frozenset[str]
     complaints: dict[str, float]
     consequences: tuple[str, ...]
+
+    @property
+    def either_sign(self) -> bool:
+        """Whether it comes as a push and as a pull."""
+        return self.effect == "outdoor_pressure"
 
     @property
     def middle_severity(self) -> float | None:

@@ -15,18 +15,23 @@ from warmdraft.machine import Airway
 
 
 def severity_grid(fault: Fault, steps: int) -> Floats | None:
-    """Middles of `steps` equal log-intervals of the fault's range; None where it has no range."""
+    """Middles of `steps` equal log-intervals of the fault's range; None where it has no range.
+
+    Half of them negative, the largest first, where it comes with either sign.
+    """
     if fault.range is None:
         return None
     low, high = np.log(fault.range)
-    return np.asarray(np.exp(low + (high - low) * (np.arange(steps) + 0.5) / steps))
+    count = steps // 2 if fault.either_sign else steps
+    grid = np.exp(low + (high - low) * (np.arange(count) + 0.5) / count)
+    return np.concatenate([-grid[::-1], grid]) if fault.either_sign else np.asarray(grid)
 
 
 def apply_fault(state: AirwayState, airway: Airway, fault: Fault, severity: Floats | float | None) -> AirwayState:
     """The airway once the fault is there too; `severity` scalar or one per hypothesis. Faults compound."""
     if severity is None:
         severity = fault.at
-    if fault.effect == "nothing" or severity is None:
+    if fault.effect in ("nothing", "unheard_of") or severity is None:
         return state
     if fault.as_built and airway.run_within_allowance is not None:
         return state  # the run's drop is counted as it was built
@@ -43,7 +48,7 @@ def apply_fault(state: AirwayState, airway: Airway, fault: Fault, severity: Floa
         case "bypass", "detached_transition":
             opening = s * bypass_conductance(airway, "detached_transition")
             return replace(state, detached_transition=state.detached_transition + opening)
-        case "room_deficit", _:
+        case "room_deficit" | "outdoor_pressure", _:
             return replace(state, room_deficit_pa=state.room_deficit_pa + s)
         case "head_lost", _:
             # Own assumption: a fouled wheel loses half as much of its free flow as of its head.

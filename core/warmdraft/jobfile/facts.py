@@ -159,14 +159,17 @@ def _check_variant(name: str, variant: Mapping[str, str]) -> None:
             raise DocumentError(f"$.machine.variant.{what}", f"'{answer}' is not known; give one of {wanted}")
 
 
-def facts_of(document: JobDocument, machine: Machine, air: AirState) -> JobFacts:
+def facts_of(
+    document: JobDocument, machine: Machine, kinds: tuple[tuple[Machine, float], ...], air: AirState | None
+) -> JobFacts:
     """All facts of a checked document. Raises DocumentError where its layout contradicts itself."""
     said = document.machine or MachineSection()
     connection: Connection = "hard_wired" if said.connection == "hard_wired" else "plug"
     back = document.withdrawn
     facts = JobFacts(
         machine=machine,
-        air=air,
+        kinds=kinds,
+        air_told=air,
         connection=connection,
         supply_named=said.supply,
         circumstances=tuple(document.circumstances or ()),

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from warmdraft.air import AirState
-from warmdraft.diagnosis import Case
+from warmdraft.diagnosis import OTHER_KIND_SHARE, USUAL_VENT, Case
 from warmdraft.errors import DocumentError, WarmdraftError
 from warmdraft.jobfile.facts import facts_of
 from warmdraft.jobfile.parts import Quantity, Section
@@ -16,7 +16,7 @@ from warmdraft.jobfile.schema import AirSection, FactSection, JobDocument, Machi
 from warmdraft.jobfile.strict import read_as
 from warmdraft.jobfile.upgrade import MOVED, upgraded
 from warmdraft.jobfile.vent_schema import VentSection
-from warmdraft.machine import DEFAULT_PROFILE, ELEMENTS, Airway, Machine, profile
+from warmdraft.machine import DEFAULT_PROFILE, ELEMENTS, Airway, Machine, profile, profile_names
 from warmdraft.units import Dimension
 from warmdraft.vent import allowance_of, run_and_hood_drop_pa
 from warmdraft.work import JobFacts, Phase
@@ -124,18 +124,19 @@ def read_job(value: Any) -> Job:
     document = read_job_document(value)
     try:
         machine = machine_of(document.machine, document.vent)
+        kinds = kinds_of(document.machine, document.vent)
         air = _air(document.air)
     except DocumentError:
         raise
     except WarmdraftError as error:
         raise DocumentError("$.machine", str(error)) from None
     suppose = tuple((part.fault, part.severity) for part in document.suppose or ())
-    return Job(document, facts_of(document, machine, air), suppose)
+    return Job(document, facts_of(document, machine, kinds, air), suppose)
 
 
-def _air(part: AirSection | None) -> AirState:
+def _air(part: AirSection | None) -> AirState | None:
     if part is None:
-        return AirState()
+        return None
     given: dict[str, float] = {}
     if part.temperature:
         given["temperature_c"] = part.temperature.si("temperature")
@@ -143,7 +144,7 @@ def _air(part: AirSection | None) -> AirState:
         given["pressure_pa"] = part.pressure.si("pressure")
     if part.relative_humidity is not None:
         given["relative_humidity"] = part.relative_humidity
-    return AirState.of_room(**given) if given else AirState()
+    return AirState.of_room(**given) if given else None
 
 
 def _given(part: Section | None, dimensions: Mapping[str, Dimension], names: Mapping[str, str]) -> dict[str, Any]:
@@ -156,11 +157,33 @@ def _given(part: Section | None, dimensions: Mapping[str, Dimension], names: Map
     return values
 
 
+def _told_kinds(part: MachineSection) -> list[str]:
+    """Profiles that a document names, or the usual one."""
+    if part.profile:
+        return [part.profile] if isinstance(part.profile, str) else part.profile
+    return [GAS_PROFILE if part.energy == "gas" else DEFAULT_PROFILE]
+
+
+def kinds_of(part: MachineSection | None, vent: VentSection | None) -> tuple[tuple[Machine, float], ...]:
+    """Other machines it may be, with their shares: those of a list as likely as the first; where one is named, or none,
+    all others of its energy together as often as a kind is mistaken. None where the document describes its airway."""
+    part = part or MachineSection()
+    if part.airway is not None:
+        return ()
+    told = _told_kinds(part)
+    if len(told) > 1:
+        others, share = told[1:], 1 / len(told)
+    else:
+        energy = machine_of(part, None).heat.energy
+        others = [name for name in profile_names() if name != told[0] and profile(name).heat.energy == energy]
+        share = OTHER_KIND_SHARE / max(len(others), 1)
+    return tuple((machine_of(part.model_copy(update={"profile": name}), vent), share) for name in others)
+
+
 def machine_of(part: MachineSection | None, vent: VentSection | None) -> Machine:
     """A profile with what the document says differently."""
     part = part or MachineSection()
-    name = part.profile or (GAS_PROFILE if part.energy == "gas" else DEFAULT_PROFILE)
-    base = profile(name)
+    base = profile(_told_kinds(part)[0])
     heat = base.heat
     if part.energy and part.energy != heat.energy:  # the same cabinet sold with the other source of heat
         other = profile(GAS_PROFILE if part.energy == "gas" else DEFAULT_PROFILE).heat
@@ -193,7 +216,7 @@ def machine_of(part: MachineSection | None, vent: VentSection | None) -> Machine
 
 
 def _airway(base: Machine, part: MachineSection) -> Airway:
-    airway = base.airway
+    airway = replace(base.airway, unknown=tuple(USUAL_VENT))
     if part.airway is None:
         return airway
     given = part.airway
@@ -211,8 +234,10 @@ def _airway(base: Machine, part: MachineSection) -> Airway:
     fan_names = {
         "shutoff_pressure": "shutoff_pressure_pa", "free_flow": "free_flow_m3s", "wheel_speed": "wheel_speed_rpm",
     }  # fmt: skip
+    told = given.drop_at_rated_flow
     return replace(
         airway,
+        unknown=tuple(element for element in airway.unknown if told is None or getattr(told, element) is None),
         drops_pa=tuple(drops[element] for element in ELEMENTS),
         fan=replace(airway.fan, **_given(given.fan, fan_dimensions, fan_names)),
         **own,
@@ -232,8 +257,9 @@ def _with_vent(machine: Machine, vent: VentSection) -> Machine:
         if hood_drop:
             drops["hood"] = hood_drop
         airway = replace(
-            machine.airway, drops_pa=tuple(drops[element] for element in ELEMENTS), run_within_allowance=within
-        )
+            machine.airway, drops_pa=tuple(drops[element] for element in ELEMENTS), run_within_allowance=within,
+            unknown=tuple(element for element in machine.airway.unknown if element != "run" or run_drop <= 0),
+        )  # fmt: skip
     except WarmdraftError as error:
         raise DocumentError("$.vent", str(error)) from None
     return replace(machine, airway=airway)

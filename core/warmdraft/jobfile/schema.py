@@ -111,8 +111,11 @@ class DriveSection(Section):
     belt_length: Length | None = None
 
 
+ProfileName = Annotated[str, one_of("a profile", profile_names())]
+
+
 class MachineSection(Section):
-    profile: Annotated[str, one_of("a profile", profile_names())] | None = None
+    profile: ProfileName | Annotated[list[ProfileName], Field(min_length=1, max_length=8)] | None = None
     energy: Annotated[str, one_of("a kind of energy", ("electric", "gas"))] | None = None
     layout: str | None = None
     supply: SupplyName | None = None
@@ -149,6 +152,8 @@ def severity_bounds(fault: Fault) -> tuple[float, float] | None:
             return 0.0, 100.0
         case "room_deficit":
             return 0.0, 1000.0
+        case "outdoor_pressure":
+            return -1000.0, 1000.0
         case _:
             return 0.01, 10_000.0
 

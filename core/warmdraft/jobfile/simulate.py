@@ -9,7 +9,7 @@ import numpy as np
 from warmdraft.airway import READING_KINDS, Conditions, predict
 from warmdraft.checks import reading_sd
 from warmdraft.diagnosis import conditions_of
-from warmdraft.diagnosis.hypotheses import ELEMENT_SCATTER
+from warmdraft.diagnosis.settings import ELEMENT_SCATTER
 from warmdraft.faults import supposed_state
 from warmdraft.jobfile.parts import BOUNDS
 from warmdraft.jobfile.read import Job

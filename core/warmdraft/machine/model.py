@@ -39,6 +39,7 @@ class Airway:
 
     drops_pa: static drop of each of ELEMENTS at rated flow; *_share: flow through a seal as a share of rated flow;
     run_within_allowance: whether the run, where it is known piece by piece, is short enough; None where it is not.
+    unknown: elements of the vent that nobody drew, counted or gave: of them only what is usual is known.
     """
 
     rated_flow_m3s: float
@@ -47,6 +48,7 @@ class Airway:
     drum_seal_share: float
     lint_duct_seal_share: float
     run_within_allowance: bool | None = None
+    unknown: tuple[str, ...] = ()
 
     def __post_init__(self) -> None:
         _positive("rated flow", self.rated_flow_m3s, "m³/s")

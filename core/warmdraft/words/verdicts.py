@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from warmdraft.airway import reading_dimensions
-from warmdraft.diagnosis import Headline, Lamps, Verdict, weighs
+from warmdraft.diagnosis import Headline, Lamps, Otherwise, Verdict, weighs
 from warmdraft.faults import catalogue, open_share_of
 from warmdraft.heat import DryingRun
 from warmdraft.machine import Airway
@@ -46,7 +46,7 @@ class VerdictWords(Codes):
         low, _, high = severity
         if effect in _DIGITS:
             said = [decimals(low, _DIGITS[effect]), decimals(high, _DIGITS[effect])]
-        elif effect == "room_deficit":
+        elif effect in ("room_deficit", "outdoor_pressure"):
             said = [self.number(low, "pressure"), self.quantity(high, "pressure")]
         else:
             said = [decimals(low * 100, 0), f"{decimals(high * 100, 0)} %"]
@@ -66,6 +66,10 @@ class VerdictWords(Codes):
             reading=self.reading(verdict.misfits[0].reading) if verdict.misfits else "",
         )
         return Sentences(text, str(why.get(headline.code, "{short_of}")).format(short_of=short_of))
+
+    def otherwise(self, found: Otherwise) -> str:
+        """What may be otherwise than told."""
+        return self.word("otherwise", found.code).format(kind=self.profile(found.profile))
 
     def heat_lamp(self, lamps: Lamps) -> str:
         """What the lamp of the heat says."""

@@ -6,7 +6,7 @@ Facts are added, never changed. Which of them speak follows from what supersedes
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import datetime
 from functools import cached_property
 from typing import Literal, TypeVar
@@ -149,7 +149,10 @@ class JobFacts:
     """
 
     machine: Machine
-    air: AirState = field(default_factory=AirState)
+    #: Other machines it may be, with the share of each before anything is read.
+    kinds: tuple[tuple[Machine, float], ...] = ()
+    #: None: nobody told, nor where it stands.
+    air_told: AirState | None = None
     connection: Connection = "plug"
     supply_named: str | None = None
     circumstances: tuple[str, ...] = ()
@@ -165,6 +168,11 @@ class JobFacts:
     run: DrawnRun | None = None
     layout: Layout | None = None
     handed_over: bool = False
+
+    @property
+    def air(self) -> AirState:
+        """The air it draws: as told, or the reference."""
+        return self.air_told or AirState()
 
     @property
     def supply(self) -> str:
@@ -191,7 +199,9 @@ class JobFacts:
         looked = [FindingFact(fact.check, fact.result, fact.id) for fact in in_force(self.findings, phase)]
         return Case(
             machine=self.machine,
+            kinds=self.kinds,
             air=self.air,
+            air_told=self.air_told is not None,
             circumstances=frozenset(self.circumstances),
             complaints=frozenset(self.complaints),
             readings=readings,

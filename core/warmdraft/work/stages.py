@@ -126,7 +126,7 @@ def _towards_a_cause(job: Standing) -> NextStep:
     if job.verdict.misfits:
         return NextStep("measure_again", "measure", job.verdict.misfits[0].reading)
     best = job.verdict.next_checks[0] if job.verdict.next_checks else None
-    sure = job.facts_before > 0 and job.verdict.zones[0][1] >= SURE_ENOUGH
+    sure = job.facts_before > 0 and job.verdict.sure.probability >= SURE_ENOUGH
     if best is not None and best.worth_it and not sure:
         return NextStep("check", "measure", best.check)
     # a blown fuse is a victim: the work goes by what made the heat

@@ -2927,6 +2927,25 @@ export interface components {
             vent_flow: components["schemas"]["Quantity"];
         };
         /**
+         * OtherwiseAnswer
+         * @description What may be otherwise than told, with the kind of machine it would be; told: likely enough to be told of.
+         */
+        OtherwiseAnswer: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "as_told" | "other_kind" | "high_up" | "facing";
+            /** Probability */
+            probability: number;
+            /** Profile */
+            profile: string;
+            /** Text */
+            text: string;
+            /** Told */
+            told: boolean;
+        };
+        /**
          * OwnLayoutIn
          * @description A layout of the workshop's own, a `warm-draft/layout` document; removed: no longer offered.
          */
@@ -3617,6 +3636,18 @@ export interface components {
             profile: components["schemas"]["NodePressure"][];
         };
         /**
+         * SureAnswer
+         * @description The place one is surest of, with two faults, outside pressure and the unknown weighed, and how sure.
+         */
+        SureAnswer: {
+            /** Probability */
+            probability: number;
+            /** Text */
+            text: string;
+            /** Zone */
+            zone: string;
+        };
+        /**
          * ToldAnswer
          * @description What was told of one complaint.
          */
@@ -3725,6 +3756,8 @@ export interface components {
             /** Next Checks */
             next_checks: components["schemas"]["NextCheckAnswer"][];
             operating_point: components["schemas"]["OperatingPointAnswer"];
+            /** Otherwise */
+            otherwise: components["schemas"]["OtherwiseAnswer"][];
             /** Pair Share */
             pair_share: number;
             /** Pairs */
@@ -3735,6 +3768,7 @@ export interface components {
             readings: {
                 [key: string]: components["schemas"]["ExpectedAnswer"];
             };
+            sure: components["schemas"]["SureAnswer"];
             /** Zones */
             zones: components["schemas"]["ZoneAnswer"][];
         };

@@ -150,6 +150,8 @@ export function aJob(changes: Partial<Job> = {}): Job {
         fault('transition_crushed', 'transition', 0.342, 'Transition crushed'),
         fault('hood_blocked', 'hood', 0.286, 'Hood blocked'),
       ],
+      sure: { zone: 'run', probability: 0.38, text: 'the vent run' },
+      otherwise: [],
       pair_share: 0.05,
       pairs_told: false,
       pairs: [{ faults: ['vent_run_packed', 'hood_blocked'], probability: 1 }],

@@ -52,6 +52,13 @@ export function CausePanel({ job }: { job: Job }) {
       <Trouble says={trouble} />
       <Consequences job={job} first={first[0]?.fault} onNotFound={(fault) => void choose(fault, true)} />
       <Pairs verdict={verdict} />
+      {verdict.otherwise
+        .filter((row) => row.told)
+        .map((row) => (
+          <p key={row.code + row.profile} role="note" className="border-accent mt-3 rounded-xl border-2 p-3">
+            <b>⚠ {Math.round(row.probability * 100)} %</b> {row.text}
+          </p>
+        ))}
       {verdict.inseparable.length > 0 && (
         <p className="mt-3">
           <b>
