@@ -23,8 +23,8 @@ pytestmark = [pytest.mark.django_db(transaction=True), pytest.mark.slow]  # a fr
 
 #: What is the same in every language: units, keys, a file's format, names of the clock's and the pages' standards.
 SAME = {look for look, _ in UNIT_LOOK.values()} | {"kWh", "EUR", "OL"}
-#: What is no word: the mark of a record, and a browser's own name.
-NO_WORD = re.compile(r"\b[0-9a-f]{16}\b|X11; Linux x86_64|Chrome/[\d.]+")
+#: What is no word: the mark of a record, a browser's own name, and ours, which stands alone until a language is known.
+NO_WORD = re.compile(r"\b[0-9a-f]{16}\b|X11; Linux x86_64|Chrome/[\d.]+|^Warm Draft$")
 #: A date as the browser writes it: it has no such language, and takes its own.
 DATES = re.compile(
     r"(Mon|Tues?|Wed(nes)?|Thu(rs)?|Fri|Sat(ur)?|Sun)(day)?, |"

@@ -75,6 +75,7 @@ Element = Annotated[str, _named("element", lambda: ELEMENT_NAMES)]
 Node = Annotated[str, _named("place of the air's way", lambda: NODES)]
 Dimension = Annotated[str, _named("dimension", lambda: UNITS)]
 Part = Annotated[str, _hardware("part")]
+SupplyName = Annotated[str, _named("supply", _names_of("supplies"))]
 Energies = list[Literal["electric", "gas"]]
 Supplies = list[Literal["plug", "hard_wired"]]
 Qualified = Literal["live", "gas"]
@@ -105,6 +106,7 @@ class FaultRow(Row):
     as_built: bool = False
     late: bool = False
     air: bool = True
+    supply: SupplyName | None = None
     group: list[Literal["AIR", "VENT", "WHEEL"]]
     complaints: dict[Complaint, Annotated[float, Field(gt=0)]] = Field(default_factory=dict)
     consequences: list[Annotated[str, _named("consequence", _words_of("consequence"))]]

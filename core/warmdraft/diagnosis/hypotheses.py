@@ -165,14 +165,12 @@ def _looks(
         flow=felt_weights(output, healthy),
         swap=swap_weights(machine, state),
     )
-    unheard_of = np.array([fault.effect == "unheard_of" for fault, _ in spans])[index]
     rows = look_row()
     most = max(len(checks()[name].results) for name in rows)
     looks = np.zeros((len(rows), most, len(severity)))
     for name, row in rows.items():
         check = checks()[name]
         looks[row, : len(check.results)] = look_probability(check, index, weights.of(check)).T
-        looks[row, : len(check.results), unheard_of] = 1 / len(check.results)
     return looks
 
 

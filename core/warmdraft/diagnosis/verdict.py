@@ -20,6 +20,7 @@ from warmdraft.diagnosis.pairs import weigh_pairs
 from warmdraft.diagnosis.posterior import fit, log_joint, log_sum, normalised, sorted_quantiles, thinned
 from warmdraft.diagnosis.sure import Otherwise, Sure, otherwise_of, sure_of
 from warmdraft.faults import ELEMENT_NAMES, ZONES, log_priors
+from warmdraft.meter import supply_of
 
 #: Changes whenever the same facts may give another verdict.
 MODEL_VERSION = "3"
@@ -126,7 +127,8 @@ def diagnose(case: Case) -> Verdict:
     everything = hypotheses_of(case.machine, conditions, case.kinds, case.air_told)
     groups = reading_groups(case.readings, everything.predictable)
     seen = seen_in(case.findings)
-    fault_prior = log_priors(case.circumstances, case.complaints, case.machine.airway.run_within_allowance)
+    fed = supply_of(case.machine.heat.supply_voltage_v)
+    fault_prior = log_priors(case.circumstances, case.complaints, case.machine.airway.run_within_allowance, fed)
     seen_of_all = log_joint(fault_prior[everything.fault_index] + everything.log_share, looks_of(seen, everything))
     hypotheses = everything.kept(worth_weighing(seen_of_all, groups, everything))
     looks = looks_of(seen, hypotheses)

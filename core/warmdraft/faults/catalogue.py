@@ -25,7 +25,7 @@ class Fault:
 
     range: severities it comes in, log-uniform (of either sign where it pushes or pulls), or None; at: the one severity
     of a fault without a range that acts; as_built: the run was so from the first day, and is known once its pieces are;
-    late: it sets in during the run.
+    late: it sets in during the run; supply: the only one it comes with.
     """
 
     name: str
@@ -39,6 +39,7 @@ class Fault:
     as_built: bool
     late: bool
     of_the_air: bool
+    supply: str | None
     groups: frozenset[str]
     complaints: dict[str, float]
     consequences: tuple[str, ...]
@@ -68,6 +69,7 @@ def _fault(name: str, row: dict[str, Any]) -> Fault:
         as_built=row.get("as_built", False),
         late=row.get("late", False),
         of_the_air=row.get("air", True),
+        supply=row.get("supply"),
         groups=frozenset(row["group"]),
         complaints=row.get("complaints", {}),
         consequences=tuple(row["consequences"]),

@@ -32,12 +32,14 @@ def stops_the_job(complaint: str) -> bool:
 
 
 def log_priors(
-    circumstances: frozenset[str], complaints: frozenset[str], run_within_allowance: bool | None = None
-) -> Floats:
+    circumstances: frozenset[str], complaints: frozenset[str], run_within_allowance: bool | None = None,
+    supply: str | None = None,
+) -> Floats:  # fmt: skip
     """Log prior of each fault in the catalogue's order; (faults,). Sums to 1 as probabilities.
 
     A complaint alone never moves a fault of the air; circumstances do. run_within_allowance: what is known of the run
-    as it was built; too long, it stands in for "nothing wrong", which such a machine cannot be.
+    as it was built; too long, it stands in for "nothing wrong", which such a machine cannot be. supply: how the machine
+    is fed, where it is known.
     """
     rows = table("circumstances")
     weights = []
@@ -47,6 +49,8 @@ def log_priors(
         if run_within_allowance is not None and fault.as_built:
             weight = LONG_RUN_PRIOR if not run_within_allowance else weight * RULED_OUT
         elif run_within_allowance is False and name == "none":
+            weight *= RULED_OUT
+        if fault.supply is not None and supply not in (fault.supply, None):
             weight *= RULED_OUT
         for circumstance in sorted(circumstances):
             weight *= rows[circumstance]["times"].get(name, 1.0)

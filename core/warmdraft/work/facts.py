@@ -6,7 +6,7 @@ Facts are added, never changed. Which of them speak follows from what supersedes
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import cached_property
 from typing import Literal, TypeVar
@@ -15,7 +15,7 @@ from warmdraft.air import AirState
 from warmdraft.checks import checks
 from warmdraft.diagnosis import Case, FindingFact, ReadingFact
 from warmdraft.machine import Machine
-from warmdraft.meter import MeterTest, judge, supply_of
+from warmdraft.meter import MeterTest, MeterVerdict, judge, supplies, supply_of
 from warmdraft.teardown import Layout, Tally
 from warmdraft.trend import Series, trend_of
 from warmdraft.vent import CodeProfile, VentRun
@@ -208,12 +208,21 @@ class JobFacts:
             findings=(*looked, *self._metered(phase), *self._logged(phase)),
         )
 
+    def judged(self, fact: Metered) -> MeterVerdict:
+        """What a meter test means; an element is judged by this machine's rating where the test names none."""
+        test, heat = fact.test, self.machine.heat
+        if test.rated_power_w is None and heat.energy == "electric":
+            # the same resistance, at whatever voltage the supply has
+            voltage = supplies()[self.supply].leg_leg_v
+            test = replace(test, rated_power_w=heat.power_w * (voltage / heat.supply_voltage_v) ** 2)
+        return judge(test, self.supply)
+
     def _metered(self, phase: Phase) -> list[FindingFact]:
         """Verdicts on meter tests as findings; what has to be read again says nothing."""
         return [
             FindingFact(f"meter_{fact.test.part}", said, fact.id)
             for fact in in_force(self.meter, phase)
-            if (said := AS_FINDING.get(judge(fact.test, self.supply).verdict)) is not None
+            if (said := AS_FINDING.get(self.judged(fact).verdict)) is not None
         ]
 
     def _logged(self, phase: Phase) -> list[FindingFact]:

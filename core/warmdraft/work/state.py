@@ -8,7 +8,7 @@ from functools import lru_cache
 from typing import Literal
 
 from warmdraft.diagnosis import Case, Verdict, diagnose, opened_one_shots
-from warmdraft.meter import MeterVerdict, judge, suspect_circuit
+from warmdraft.meter import MeterVerdict, suspect_circuit
 from warmdraft.proof import Proof, proof
 from warmdraft.teardown import (
     Compartment,
@@ -135,7 +135,7 @@ def state_of(facts: JobFacts, viewer: Viewer | None = None) -> JobState:
     )
     return JobState(
         facts=facts, before=before, after=after, verdict=verdict,
-        meter=tuple(judge(fact.test, facts.supply) for fact in facts.meter),
+        meter=tuple(facts.judged(fact) for fact in facts.meter),
         trends=tuple(_shape_of(log) for log in facts.logs),
         run=_run(facts),
         circuit=suspect_circuit(before.complaints, before.findings),

@@ -1,0 +1,83 @@
+"""One look that is nearly decisive is believed; many that find nothing are believed too. Common practice, no source."""
+
+from dataclasses import replace
+
+import pytest
+
+from warmdraft.checks import checks
+from warmdraft.diagnosis import Case, FindingFact, ReadingFact, diagnose
+from warmdraft.jobfile import read_job
+from warmdraft.machine import profile
+from warmdraft.work import state_of
+
+FULL_SIZE = profile("full-size-electric")
+NOT_DRAWN = replace(FULL_SIZE, airway=replace(FULL_SIZE.airway, unknown=("run", "transition")))
+LONG = frozenset({"long_drying"})
+
+
+def faults(machine, *found, complaints=LONG, readings=()):
+    case = Case(machine, complaints=complaints, findings=tuple(FindingFact(*one) for one in found), readings=readings)
+    return {row.fault: row.probability for row in diagnose(case).faults}
+
+
+@pytest.mark.parametrize("machine", [FULL_SIZE, NOT_DRAWN], ids=["drawn", "not drawn"])
+@pytest.mark.parametrize(
+    ("check", "result", "fault"),
+    [
+        ("wheel_lamp", "cracked", "blower_wheel_damaged"),
+        ("inlet_louvres", "covered", "inlet_blocked"),
+        ("collar_wiggle", "adrift", "exhaust_pipe_parted"),
+        ("run_count", "over", "run_overlong"),
+        ("room_door_open", "stronger", "room_starved"),
+        ("drum_spin", "no_drag", "belt_broken"),
+    ],
+)
+def test_a_decisive_look_alone_is_believed(machine, check, result, fault):
+    assert faults(machine, (check, result))[fault] >= 0.7
+
+
+#: Everything that can be looked at before the machine is opened, and what it looks like where nothing is wrong.
+GOOD = {
+    name: check.results[0]
+    for name, check in checks().items()
+    if check.access in ("outside", "behind") and check.results and not check.meters and not check.logs
+    and check.energy != "gas" and check.complaint in (None, "long_drying")
+}  # fmt: skip
+GOOD |= {"hood_flap_held": "same", "room_door_open": "same", "screen_out": "same",
+         "pulled_out": "same", "vent_off": "little_change", "vent_off_at_wall": "little_change",
+         "restarts_cooled": "never_stopped"}  # fmt: skip
+
+
+@pytest.mark.parametrize("machine", [FULL_SIZE, NOT_DRAWN], ids=["drawn", "not drawn"])
+def test_many_good_looks_leave_nothing_wrong_or_its_use(machine):
+    assert len(GOOD) >= 27
+    found = faults(machine, *GOOD.items())
+    assert found["none"] + found["load_too_wet"] + found["wrong_setting"] >= 0.6
+
+
+@pytest.mark.parametrize("degrees", [58.0, 60.0, 64.0])
+def test_an_exhaust_within_its_own_cycle_is_no_weak_heat(degrees):
+    flow = ReadingFact("outlet_flow", 0.079)
+    found = faults(FULL_SIZE, readings=(flow, ReadingFact("exhaust_temperature", degrees, heat_on=True)))
+    assert found["heat_source_weak"] + found["cycling_thermostat_off"] <= 0.2
+
+
+@pytest.mark.parametrize("kind", ["full-size-gas", "full-size-electric-50hz", "compact-electric-50hz"])
+def test_a_leg_is_lost_only_where_there_are_two(kind):
+    found = faults(profile(kind), ("what_runs", "drum_no_heat"), complaints=frozenset({"no_heat"}))
+    assert found["supply_leg_lost"] <= 0.2
+    two = faults(FULL_SIZE, ("what_runs", "drum_no_heat"), complaints=frozenset({"no_heat"}))
+    assert two["supply_leg_lost"] > 0.2
+
+
+def test_the_good_element_of_a_compact_is_good():
+    # 2200 W at 230 V: 24.0 ohm
+    test = {"part": "heating_element", "instrument": "digital", "isolated": True, "part_hot": False,
+            "reading": {"value": 24.0, "unit": "ohm"}}  # fmt: skip
+    state = state_of(read_job({
+        "format": "warm-draft/job", "version": 1, "complaints": ["no_heat"],
+        "machine": {"profile": "compact-electric-50hz"}, "meter": [test],
+    }).facts)  # fmt: skip
+    assert state.meter[0].verdict == "good"
+    weak = next(row.probability for row in state.verdict.faults if row.fault == "heat_source_weak")
+    assert weak <= 0.2
