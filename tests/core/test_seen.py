@@ -81,3 +81,40 @@ def test_the_good_element_of_a_compact_is_good():
     assert state.meter[0].verdict == "good"
     weak = next(row.probability for row in state.verdict.faults if row.fault == "heat_source_weak")
     assert weak <= 0.2
+
+
+#: What is found once it is open, and where one goes on from there.
+INSIDE = [
+    ("wheel_lamp", "clean"), ("wheel_lamp", "light_lint"), ("wheel_by_hand", "firm"), ("duct_seam_lamp", "tight"),
+    ("rear_felt_lamp", "whole"), ("terminals_look", "clean"), ("duct_seam_lamp", "lint_streak"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("found", INSIDE)
+@pytest.mark.parametrize("complaint", ["long_drying", "overheats", "rumbles", "damp_or_linty_room"])
+def test_nothing_that_needs_it_running_is_proposed_while_it_stands_open(found, complaint):
+    case = Case(NOT_DRAWN, complaints=frozenset({complaint}), findings=(FindingFact(*found),))
+    first = diagnose(case).next_checks[0]
+    check = checks()[first.check]
+    assert check.stopped or check.access not in ("outside", "behind")
+    closed = diagnose(replace(case, stands_open=False)).next_checks
+    outlet = next(row for row in closed if row.check == "outlet_static_pressure")
+    assert outlet.minutes == outlet.hands_on_minutes == 3.0  # closed again, it costs no more than it did
+
+
+@pytest.mark.parametrize(
+    ("done", "minutes"),
+    [
+        (["open.pull_out"], 3.0),  # pulled out, it runs as before
+        (["open.pull_out", "open.rear_panel"], 33.0),  # closing it, and opening it again
+        (["open.pull_out", "open.rear_panel", "close.rear_panel"], 3.0),
+    ],
+)
+def test_what_is_off_and_back_says_whether_it_can_run(done, minutes):
+    marks = [{"step": step, "state": "done", "at": f"2026-11-26T08:{i:02}:00+00:00"} for i, step in enumerate(done)]
+    state = state_of(read_job({
+        "format": "warm-draft/job", "version": 1, "complaints": ["long_drying"],
+        "machine": {"profile": "full-size-electric", "layout": "top_screen_rear_duct"}, "marks": marks,
+    }).facts)  # fmt: skip
+    outlet = next(row for row in state.verdict.next_checks if row.check == "outlet_static_pressure")
+    assert outlet.minutes == minutes

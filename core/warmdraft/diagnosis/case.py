@@ -34,6 +34,7 @@ class Case:
 
     carries: instruments at hand, qualified: what this person may do; None for all. kinds: other machines it may be,
     with the share of each before anything is read; air_told: whether the air's state, or the altitude, is known.
+    stands_open: whether it is taken apart just now; None: as far as looks tell.
     """
 
     machine: Machine
@@ -46,3 +47,4 @@ class Case:
     qualified: frozenset[str] | None = None
     kinds: tuple[tuple[Machine, float], ...] = ()
     air_told: bool = True
+    stands_open: bool | None = None

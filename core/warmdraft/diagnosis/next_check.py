@@ -6,6 +6,7 @@ so that the grid is fine where the hypotheses are.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -84,7 +85,9 @@ def _entropy_bits(probability: Floats) -> Floats:
     return np.asarray(-(probability * np.log2(np.maximum(probability, _TINY))).sum(axis=0))
 
 
-def _gains(of_checks: list[Check], joint: Floats, zone_of_fault: Floats, opening: dict[str, float]) -> list[NextCheck]:
+def _gains(
+    of_checks: list[Check], joint: Floats, zone_of_fault: Floats, way: Callable[[Check], float]
+) -> list[NextCheck]:
     """What checks are expected to give. joint (faults, checks, outcomes); zone_of_fault (zones, faults), 0 or 1."""
     outcome = joint.sum(axis=0)  # (checks, outcomes)
     now = joint.sum(axis=2)  # (faults, checks)
@@ -99,7 +102,7 @@ def _gains(of_checks: list[Check], joint: Floats, zone_of_fault: Floats, opening
     sure_after = places.max(axis=0).sum(axis=-1)
     gains = []
     for i, check in enumerate(of_checks):
-        minutes = check.cost_minutes + opening[check.access]
+        minutes = check.cost_minutes + way(check)
         rate = float(bits[i]) / minutes
         gains.append(
             NextCheck(
@@ -146,19 +149,30 @@ def checks_left(case: Case, again: frozenset[str]) -> list[Check]:
     ]
 
 
-def opening_minutes(case: Case) -> dict[str, float]:
-    """Minutes to get to each access from where the machine stands: what was looked into already is open."""
+def minutes_to(case: Case) -> Callable[[Check], float]:
+    """Minutes to get to a check from where the machine stands: what was looked into already is open.
+
+    What needs it running and shut costs closing it, and opening it again to go on.
+    """
     done = [checks()[finding.check].access for finding in case.findings if finding.result not in NO_EVIDENCE]
     reached = max((ACCESS.index(access) for access in done), default=0)
-    return {access: 0.0 if place <= reached else OPENING_MINUTES[access] for place, access in enumerate(ACCESS)}
+    open_now = case.stands_open if case.stands_open is not None else reached == ACCESS.index("open")
+
+    def minutes(check: Check) -> float:
+        place = ACCESS.index(check.access)
+        if open_now and not check.stopped and place < ACCESS.index("top_off"):
+            return 2 * OPENING_MINUTES["open"]
+        return 0.0 if place <= reached or open_now else OPENING_MINUTES[check.access]
+
+    return minutes
 
 
 def next_checks(
-    hypotheses: Hypotheses, weight: Floats, readings: Fit, left: list[Check], opening: dict[str, float]
+    hypotheses: Hypotheses, weight: Floats, readings: Fit, left: list[Check], way: Callable[[Check], float]
 ) -> list[NextCheck]:
     """What each check left is expected to give, as far as the model can speak of it, best first.
 
-    weight (H,): posterior of the hypotheses given; opening: minutes to get to each access.
+    weight (H,): posterior of the hypotheses given; way: minutes to get to a check.
     """
     faults = len(hypotheses.spans)
     weighted = np.zeros((len(weight), faults))
@@ -175,7 +189,7 @@ def next_checks(
     if looks:
         of_looks = hypotheses.looks[[look_row()[check.name] for check in looks]]
         joint[:, len(instruments) :, :most] = np.moveaxis(of_looks @ weighted, -1, 0)
-    return _ranked(_gains(instruments + looks, joint, zone_of_fault, opening))
+    return _ranked(_gains(instruments + looks, joint, zone_of_fault, way))
 
 
 def _ranked(gains: list[NextCheck]) -> list[NextCheck]:

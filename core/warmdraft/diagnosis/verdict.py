@@ -15,7 +15,7 @@ from warmdraft.diagnosis.consequences import Consequence, consequences
 from warmdraft.diagnosis.draft_line import DraftLine, draft_line, implied
 from warmdraft.diagnosis.evidence import conditions_of, looks_of, numbers_of, reading_groups, seen_in
 from warmdraft.diagnosis.hypotheses import KIND_COLUMN, OUTPUTS, Hypotheses, hypotheses_of
-from warmdraft.diagnosis.next_check import NextCheck, checks_left, next_checks, opening_minutes
+from warmdraft.diagnosis.next_check import NextCheck, checks_left, minutes_to, next_checks
 from warmdraft.diagnosis.pairs import weigh_pairs
 from warmdraft.diagnosis.posterior import fit, log_joint, log_sum, normalised, sorted_quantiles, thinned
 from warmdraft.diagnosis.sure import Otherwise, Sure, otherwise_of, sure_of
@@ -185,7 +185,7 @@ def diagnose(case: Case) -> Verdict:
         implied_readings={kind: float(expected[KIND_COLUMN[kind]]) for kind in READING_KINDS
                           if kind in hypotheses.predictable},
         draft_line=draft_line(some, some_weight, probability, outputs, all_numbers, some_readings),
-        next_checks=tuple(next_checks(some, some_weight, some_readings, left, opening_minutes(case))),
+        next_checks=tuple(next_checks(some, some_weight, some_readings, left, minutes_to(case))),
         for_and_against=tuple(for_and_against(hypotheses, prior, joint, numbers, heard, looks, leading)),
         misfits=tuple(unfit),
         pair_share=pairs.share,

@@ -27,6 +27,8 @@ from warmdraft.work.facts import Cause, JobFacts, Logged, Mark
 from warmdraft.work.plan import Step, Wanted, WorkPlan, safety_acts, work_plan
 from warmdraft.work.stages import NextStep, StageState, Standing, next_step, stage_states
 
+#: The area of operations that leave the machine in one piece: pulled out, its vent off.
+OUTSIDE = "outside"
 #: Stages whose steps follow one another with hands in the machine; before them there is reading and thinking.
 _TIMED: tuple[Literal["open", "mend", "close"], ...] = ("open", "mend", "close")
 
@@ -105,7 +107,9 @@ def state_of(facts: JobFacts, viewer: Viewer | None = None) -> JobState:
     Raises LayoutError where its layout contradicts itself, VentError where its run cannot be built.
     """
     viewer = viewer or Viewer()
-    before = replace(facts.case("before"), carries=viewer.carries, qualified=viewer.qualified)
+    before = replace(
+        facts.case("before"), carries=viewer.carries, qualified=viewer.qualified, stands_open=_stands_open(facts)
+    )
     after = facts.case("after")
     verdict = verdict_of(before)
     settled = facts.settled()
@@ -163,6 +167,15 @@ def _marked(facts: JobFacts, stage: str, state: Literal["done", "not_possible"])
     order = {mark.step: place for place, mark in enumerate(facts.marks)}  # the last of each
     rows = sorted((step for step, mark in settled.items() if mark.state == state), key=lambda step: order[step])
     return tuple(name for step in rows if (name := name_at(stage, step)) is not None)
+
+
+def _stands_open(facts: JobFacts) -> bool | None:
+    """Whether the machine is taken apart: something of it came off and is not back. None while nobody marked a step."""
+    off, back = _marked(facts, "open", "done"), _marked(facts, "close", "done")
+    if facts.layout is None or not off:
+        return None
+    inside = {op.id for op in facts.layout.operations if op.area != OUTSIDE}
+    return bool(({*off} - {*back}) & inside)
 
 
 def _bench(facts: JobFacts, plan: WorkPlan | None, settled: Mapping[str, Mark]) -> Bench | None:
