@@ -300,9 +300,15 @@ async function forgetPerson(): Promise<void> {
   await forgetKept()
 }
 
+/** Whether somebody is signed in, as of now: what was asked before and is still under way does not count any more. */
+async function sayWhetherIn(signed_in: boolean): Promise<void> {
+  await queryClient.cancelQueries({ queryKey: keys.session }, { revert: false })
+  queryClient.setQueryData(keys.session, { signed_in })
+}
+
 /** The session is over: the door, and a clean device. */
 async function shutDoor(): Promise<void> {
-  queryClient.setQueryData(keys.session, { signed_in: false })
+  await sayWhetherIn(false)
   await forgetPerson()
 }
 
@@ -311,7 +317,7 @@ export async function comeIn(me: Me): Promise<void> {
   localStorage.removeItem(LEAVING)
   await forgetPerson()
   queryClient.setQueryData(keys.me, me)
-  queryClient.setQueryData(keys.session, { signed_in: true })
+  await sayWhetherIn(true)
   otherTabs?.postMessage('in')
 }
 
