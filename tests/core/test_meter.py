@@ -23,6 +23,10 @@ TWO = "two-leg-240"
         ({"part": "thermal_fuse", "ohm": 0.0, "instrument": "analogue"}, "good", "closed"),
         ({"part": "thermal_fuse", "ohm": OPEN, "part_hot": True}, "failed", "open_one_shot"),  # it does not reset
         ({"part": "thermal_cutoff", "ohm": 35.0}, "suspect", "burnt_contact"),
+        # I²R: 1.8 ohm at 22.5 A are 911 W; the motor's circuit carries a fifth of that current
+        ({"part": "thermal_cutoff", "ohm": 1.8}, "suspect", "heats_itself"),
+        ({"part": "high_limit", "ohm": 0.8, "lead_ohm": 0.4}, "good", "closed"),
+        ({"part": "thermal_fuse", "ohm": 1.8}, "good", "closed"),
         ({"part": "door_switch", "ohm": 5000.0}, "failed", "high_resistance"),
         ({"part": "high_limit", "ohm": OPEN, "part_hot": True}, "working_as_meant", "open_while_hot"),
         ({"part": "high_limit", "ohm": OPEN}, "failed", "open"),
@@ -34,6 +38,8 @@ TWO = "two-leg-240"
         ({"part": "heating_element", "ohm": OPEN}, "failed", "open"),
         ({"part": "heating_element", "ohm": 0.1}, "failed", "shorted"),
         ({"part": "element_to_cabinet", "ohm": OPEN}, "good", "insulated"),
+        ({"part": "element_to_cabinet", "ohm": 20e6}, "good", "insulated"),
+        ({"part": "element_to_cabinet", "ohm": 0.5e6}, "suspect", "damp"),
         ({"part": "element_to_cabinet", "ohm": 2e5}, "failed", "shock"),
         ({"part": "thermistor", "ohm": 5300.0, "temperature_c": 40.0}, "good", "as_table"),
         ({"part": "thermistor", "ohm": 10_000.0, "temperature_c": 60.0}, "failed", "far_off_table"),
@@ -60,6 +66,12 @@ def test_what_a_reading_means(test, verdict, means):
 def test_an_element_is_judged_by_its_power_at_its_supply(supply, ohm):
     found = judge(MeterTest("heating_element", ohm=ohm, rated_power_w=5400.0), supply)
     assert found.verdict == "good" and found.expected == approx(supplies()[supply].leg_leg_v ** 2 / 5400)
+
+
+@pytest.mark.parametrize(("supply", "verdict"), [("two-leg-240", "suspect"), ("single-phase-230", "good")])
+def test_a_winding_is_judged_by_its_supply(supply, verdict):
+    # 230 V motors of this size show 20 to 40 ohm; common practice, no source
+    assert judge(MeterTest("motor_winding", ohm=32.0), supply).verdict == verdict
 
 
 def test_one_phase_has_no_leg_that_could_be_fed_back():

@@ -9,14 +9,18 @@ from typing import Literal
 from warmdraft.meter.parts import ElectricalPart, Supply, parts, supplies
 from warmdraft.units import ZERO_C_K
 
-#: A closed contact, leads subtracted, ohms.
+#: A closed contact, leads subtracted, ohms; less in the heater's circuit, where 1.8 Ω at 22 A are 900 W (I²R).
 CLOSED_OHM = 2.0
+CLOSED_HEATER_OHM = 0.5
 #: From here on a contact is as good as open, ohms (own assumption).
 AS_OPEN_OHM = 1000.0
 #: Below this a thermistor, element or winding is shorted, ohms (own assumption).
 SHORTED_OHM = 0.3
-#: A winding of a dryer's motor, ohms (own assumption).
-WINDING_OHM = (0.3, 20.0)
+#: A winding of a dryer's motor at 120 V, ohms (own assumption); at another voltage with its square, for the same power.
+WINDING_OHM, WINDING_AT_V = (0.3, 20.0), 120.0
+#: Insulation of a heating element to the cabinet: good from here on, ohms, and a shock hazard below the second.
+#: 1 MΩ for class I appliances, 0.3 MΩ where elements are in: common practice in tests after repair, from memory.
+INSULATED_OHM, SHOCK_OHM = 1e6, 0.3e6
 #: Shares off what is expected within which a part is good, and within which it is suspect (own assumptions).
 GOOD_SHARE = 0.10
 SUSPECT_SHARE = 0.25
@@ -99,11 +103,9 @@ def judge(test: MeterTest, supply_name: str) -> MeterVerdict:
         case "continuity":
             return _continuity(part, test, ohm)
         case "insulation":
-            if math.isinf(ohm):
-                return MeterVerdict(test.part, "good", "insulated", "nothing")
-            return MeterVerdict(test.part, "failed", "shock", "stop_shock")
+            return _insulation(test, ohm)
         case "winding":
-            return _winding(test, ohm)
+            return _winding(test, ohm, supply)
         case "thermistor":
             if test.temperature_c is None:
                 return MeterVerdict(test.part, "repeat", "wrong_reading", "read_again")
@@ -114,8 +116,10 @@ def judge(test: MeterTest, supply_name: str) -> MeterVerdict:
 
 
 def _continuity(part: ElectricalPart, test: MeterTest, ohm: float) -> MeterVerdict:
-    if ohm <= CLOSED_OHM:
+    if ohm <= (CLOSED_HEATER_OHM if part.circuit == "heater" else CLOSED_OHM):
         return MeterVerdict(part.name, "good", "closed", "nothing", 0.0)
+    if ohm <= CLOSED_OHM:
+        return MeterVerdict(part.name, "suspect", "heats_itself", "leads_first", 0.0)
     if ohm < AS_OPEN_OHM:
         return MeterVerdict(part.name, "suspect", "burnt_contact", "replace_soon", 0.0)
     if part.one_shot:
@@ -125,8 +129,16 @@ def _continuity(part: ElectricalPart, test: MeterTest, ohm: float) -> MeterVerdi
     return MeterVerdict(part.name, "failed", "open" if math.isinf(ohm) else "high_resistance", "replace", 0.0)
 
 
-def _winding(test: MeterTest, ohm: float) -> MeterVerdict:
-    low, high = WINDING_OHM
+def _insulation(test: MeterTest, ohm: float) -> MeterVerdict:
+    if ohm >= INSULATED_OHM:
+        return MeterVerdict(test.part, "good", "insulated", "nothing")
+    if ohm >= SHOCK_OHM:
+        return MeterVerdict(test.part, "suspect", "damp", "dry_and_read")
+    return MeterVerdict(test.part, "failed", "shock", "stop_shock")
+
+
+def _winding(test: MeterTest, ohm: float, supply: Supply) -> MeterVerdict:
+    low, high = (limit * (supply.leg_neutral_v / WINDING_AT_V) ** 2 for limit in WINDING_OHM)
     if math.isinf(ohm):
         if test.part_hot:
             return MeterVerdict(test.part, "working_as_meant", "overload_open", "overload_cool")
