@@ -61,14 +61,19 @@ def test_a_session_that_is_ended_elsewhere_cleans_the_device(phone):
 
 def test_signing_out_without_a_line_cleans_the_device_and_ends_the_session_when_there_is_one(phone):
     signed_in(phone)
-    page = phone.page
+    page, line = phone.page, {"cut": True}
     page.context.set_offline(True)
+    # a page that is just being loaded may get a word out before the browser knows that it is offline
+    page.context.route(
+        "**/api/v1/session", lambda route: route.abort("internetdisconnected") if line["cut"] else route.continue_()
+    )
     leave(page)
     page.get_by_label("E-mail").wait_for()
     assert "Otter" not in on_the_device(page)["kept"]
     page.reload()
     page.get_by_label("E-mail").wait_for()
     assert Sitting.objects.count() == 1
+    line["cut"] = False
     page.context.set_offline(False)
     for _ in range(50):
         if not Sitting.objects.exists():
