@@ -79,32 +79,42 @@ def airway(faults: list[tuple[str, np.ndarray]], scatter: np.ndarray) -> Airway:
         g_off=np.zeros(n), head=one, free=one, speed=one, power=one,
     )  # fmt: skip
     for fault, severity in faults:
-        target = FAULTS[fault][3]
-        if target in made.r:
-            made.r[target] = made.r[target] * severity
-        elif target == "seal_drum":
-            made.g_drum = made.g_drum * severity
-        elif target == "seal_duct":
-            made.g_duct = made.g_duct * severity
-        elif target == "detached":
-            made.g_off = severity * RATED / np.sqrt(82.0)
-        elif target == "head":
-            made.head, made.free = 1 - severity, 1 - severity / 2
-        elif target == "speed":
-            made.speed = severity
-        elif target == "power":
-            made.power = severity
+        put_in(made, fault, severity, RATED / np.sqrt(82.0))
     return made
+
+
+def put_in(made: Airway, fault: str, severity: np.ndarray, joint: float) -> None:
+    """Put a fault into an airway. joint: conductance of a transition off its collar, as large as its own way."""
+    target = FAULTS[fault][3]
+    if target in made.r:
+        made.r[target] = made.r[target] * severity
+    elif target == "seal_drum":
+        made.g_drum = made.g_drum * severity
+    elif target == "seal_duct":
+        made.g_duct = made.g_duct * severity
+    elif target == "detached":
+        made.g_off = severity * joint
+    elif target == "head":
+        made.head, made.free = 1 - severity, 1 - severity / 2
+    elif target == "speed":
+        made.speed = severity
+    elif target == "power":
+        made.power = severity
+
+
+def before_the_wheel(r: dict[str, np.ndarray], a: Airway) -> tuple[np.ndarray, ...]:
+    """Resistances of inlet and drum, of them beside the drum's seal, on to the wheel, and beside the duct's seal."""
+    way = r["inlet"] + r["drum"]
+    in_drum = 1 / (1 / np.sqrt(way) + a.g_drum) ** 2
+    lane = in_drum + r["screen"] + r["duct"]
+    return way, in_drum, lane, 1 / (1 / np.sqrt(lane) + a.g_duct) ** 2
 
 
 def flows(a: Airway, **changed: np.ndarray | float) -> dict[str, np.ndarray]:
     """Flows and pressures; changed: resistances put in another's place, or g_off."""
     r = a.r | {k: v for k, v in changed.items() if k in a.r}
     off = changed.get("g_off", a.g_off)
-    way = r["inlet"] + r["drum"]
-    in_drum = 1 / (1 / np.sqrt(way) + a.g_drum) ** 2
-    lane = in_drum + r["screen"] + r["duct"]
-    suction = 1 / (1 / np.sqrt(lane) + a.g_duct) ** 2
+    way, in_drum, lane, suction = before_the_wheel(r, a)
     vent = r["transition"] + r["run"] + r["hood"]
     after = 1 / (1 / np.sqrt(vent) + off) ** 2
     slope = P0 * a.head / (QFREE * a.free) ** 2

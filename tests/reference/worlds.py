@@ -47,18 +47,10 @@ COMPACT = Kind(0.038, (22, 24, 45, 28, 22, 10, 35, 20), 330, 0.068, 1425, 2200, 
 
 
 @dataclass
-class Truth:
+class Truth(g.Airway):
     """Jobs as they really are, (n,) each: what a world changes before they are read."""
 
     kind: Kind
-    r: dict[str, np.ndarray]
-    g_drum: np.ndarray
-    g_duct: np.ndarray
-    g_off: np.ndarray
-    head: np.ndarray
-    free: np.ndarray
-    speed: np.ndarray
-    power: np.ndarray
     outside: np.ndarray
     density: np.ndarray
     facing: bool = False
@@ -69,27 +61,12 @@ def truth_of(kind: Kind, fault: str, severity: np.ndarray, scatter: np.ndarray) 
     n, names = len(scatter), list(g.DROPS)
     one, drops = np.ones(n), dict(zip(g.DROPS, kind.drops, strict=True))
     made = Truth(
-        kind,
         {name: drops[name] / kind.rated**2 * np.exp(scatter[:, i]) for i, name in enumerate(names)},
         np.full(n, kind.leaks[0] * kind.rated / np.sqrt(sum(kind.drops[:2]))),
         np.full(n, kind.leaks[1] * kind.rated / np.sqrt(sum(kind.drops[:4]))),
-        np.zeros(n), one, one, one, one, np.zeros(n), np.full(n, g.RHO),
+        np.zeros(n), one, one, one, one, kind, np.zeros(n), np.full(n, g.RHO),
     )  # fmt: skip
-    target = g.FAULTS[fault][3]
-    if target in made.r:
-        made.r[target] = made.r[target] * severity
-    elif target == "seal_drum":
-        made.g_drum = made.g_drum * severity
-    elif target == "seal_duct":
-        made.g_duct = made.g_duct * severity
-    elif target == "detached":
-        made.g_off = severity * kind.rated / np.sqrt(sum(kind.drops[5:]))
-    elif target == "head":
-        made.head, made.free = 1 - severity, 1 - severity / 2
-    elif target == "speed":
-        made.speed = severity
-    elif target == "power":
-        made.power = severity
+    g.put_in(made, fault, severity, kind.rated / np.sqrt(sum(kind.drops[5:])))
     return made
 
 
@@ -99,10 +76,7 @@ def _solved(t: Truth, **changed: np.ndarray | float) -> dict[str, np.ndarray]:
     off = np.asarray(changed.get("g_off", t.g_off))
     ratio = t.density / g.RHO
     outside = np.asarray(changed.get("outside", t.outside)) / ratio
-    way = r["inlet"] + r["drum"]
-    in_drum = 1 / (1 / np.sqrt(way) + t.g_drum) ** 2
-    lane = in_drum + r["screen"] + r["duct"]
-    suction = 1 / (1 / np.sqrt(lane) + t.g_duct) ** 2
+    way, in_drum, lane, suction = g.before_the_wheel(r, t)
     vent = r["transition"] + r["run"] + r["hood"]
     shutoff = t.kind.shutoff * t.head * t.speed**2
     slope = t.kind.shutoff * t.head / (t.kind.free * t.free) ** 2

@@ -72,6 +72,8 @@ class Hypotheses:
 
     def kept(self, kept: NDArray[np.intp]) -> Hypotheses:
         """The same for some of the hypotheses, given in rising order; a fault may have none left."""
+        if len(kept) == len(self):
+            return self
         rows = ("setting", "fault_index", "severity", "log_share", "output", "sensitivity", "variance")
         some = {name: getattr(self, name)[kept] for name in rows}
         spans = _spans([fault for fault, _ in self.spans], some["fault_index"])
