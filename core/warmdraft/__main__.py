@@ -7,12 +7,13 @@ others are still done, and the exit status is 2.
 from __future__ import annotations
 
 import argparse
+import io
 import multiprocessing
 import sys
 from collections.abc import Callable, Iterator
 from functools import partial
 from pathlib import Path
-from typing import Any, NoReturn
+from typing import Any, BinaryIO, NoReturn
 
 import numpy as np
 from pydantic_core import to_json
@@ -23,9 +24,11 @@ from warmdraft.answers import (
     dry_answer,
     meter_answer,
     plan_answer,
+    prove_answer,
     trace_csv,
     vent_answer,
     whole_answer,
+    work_answer,
 )
 from warmdraft.errors import DocumentError
 from warmdraft.jobfile import parse_json, read_job, simulated_job
@@ -40,11 +43,15 @@ examples:
   python -m warmdraft simulate --seed 7 job.json  the job with readings drawn from the model
   python -m warmdraft diagnose job.json           the probable cause, and the check most worth doing next
   python -m warmdraft job job.json                all that the screen shows: verdict, stages, steps, tray, gate, proof
+  python -m warmdraft work --cause lint_duct_packed job.json
+                                                  everything there is to do, and the one way in to it
   python -m warmdraft dry --csv run.csv job.json  how long a load takes, what it costs, which limit trips
   python -m warmdraft vent run.json               a vent run: its length, drops, air speed, and what it breaks
   python -m warmdraft meter tests.json            what electrical readings mean
   python -m warmdraft plan --reach blower_wheel,lint_duct layout.json
                                                   the quickest way in and back, proven
+  python -m warmdraft sound --machine job.json rumble.wav
+                                                  which part rumbles
   cat job.json | python -m warmdraft diagnose -   from standard input
 """
 
@@ -69,7 +76,7 @@ def _arguments(argv: list[str]) -> argparse.Namespace:
         formatter_class=argparse.RawDescriptionHelpFormatter,
         allow_abbrev=False,
     )
-    parser.add_argument("verb", choices=sorted(VERBS), help="what to do with each file")
+    parser.add_argument("verb", choices=sorted({**VERBS, **RECORDINGS}), help="what to do with each file")
     parser.add_argument("files", nargs="+", metavar="FILE", help="files; - reads standard input")
     parser.add_argument("--pretty", action="store_true", help="indent the answers for people")
     parser.add_argument("--seed", type=int, default=0, metavar="N", help="simulate: the seed of the draws (default 0)")
@@ -78,6 +85,8 @@ def _arguments(argv: list[str]) -> argparse.Namespace:
     plan.add_argument("--opened", metavar="ID[,ID…]", type=_names, default=(), help="what is off already")
     plan.add_argument("--avoid", metavar="ID[,ID…]", type=_names, default=(), help="operations not to use")
     plan.add_argument("--people", metavar="N", type=int, default=0, help="how many there are (default: enough)")
+    parser.add_argument("--cause", metavar="FAULT[,FAULT]", type=_names, default=(), help="work: the cause to go by")
+    parser.add_argument("--machine", metavar="JOB", help="sound: a job whose machine it is (default: a usual one)")
     parser.add_argument("--csv", metavar="FILE", help="dry: write the trace of the run there")
     options = parser.parse_intermixed_args(argv)
     if options.csv and (options.verb != "dry" or len(options.files) > 1):
@@ -86,6 +95,10 @@ def _arguments(argv: list[str]) -> argparse.Namespace:
         parser.error("argument --reach: is missing; name the parts to reach, such as --reach blower_wheel,lint_duct")
     if options.verb != "plan" and (options.reach or options.opened or options.avoid or options.people):
         parser.error(f"arguments --reach, --opened, --avoid, --people are for plan; leave them out with {options.verb}")
+    if options.verb != "work" and options.cause:
+        parser.error(f"argument --cause: it is for work; leave it out with {options.verb}")
+    if options.verb != "sound" and options.machine:
+        parser.error(f"argument --machine: it is for sound; leave it out with {options.verb}")
     if options.people < 0:
         parser.error(f"argument --people: {options.people} is negative; give 1 or more")
     if options.seed < 0:
@@ -107,6 +120,14 @@ def _diagnose(value: Any, options: argparse.Namespace) -> Any:
 
 def _job(value: Any, options: argparse.Namespace) -> Any:
     return whole_answer(read_job(value), words_for())
+
+
+def _work(value: Any, options: argparse.Namespace) -> Any:
+    return work_answer(read_job(value), words_for(), options.cause)
+
+
+def _prove(value: Any, options: argparse.Namespace) -> Any:
+    return prove_answer(read_job(value), words_for())
 
 
 def _dry(value: Any, options: argparse.Namespace) -> Any:
@@ -137,6 +158,8 @@ VERBS: dict[str, Callable[[Any, argparse.Namespace], Any]] = {
     "simulate": _simulate,
     "diagnose": _diagnose,
     "job": _job,
+    "prove": _prove,
+    "work": _work,
     "dry": _dry,
     "vent": _vent,
     "meter": _meter,
@@ -144,30 +167,55 @@ VERBS: dict[str, Callable[[Any, argparse.Namespace], Any]] = {
 }
 
 
-def _read(name: str) -> bytes | DocumentError:
+def _sound(file: BinaryIO, options: argparse.Namespace) -> Any:
+    # imported where it is wanted: the signal library takes longer to come in than most verbs take in all
+    from warmdraft.answers.sound import sound_answer
+    from warmdraft.jobfile.recording import read_recording
+
+    job = read_job(_document(Path(options.machine)) if options.machine else _NO_FACTS)
+    return sound_answer(read_recording(file), job.machine.drive, words_for())
+
+
+#: Verbs that read something else than a document.
+RECORDINGS: dict[str, Callable[[BinaryIO, argparse.Namespace], Any]] = {"sound": _sound}
+_NO_FACTS = {"format": "warm-draft/job", "version": 1}
+
+
+def _source(name: str) -> bytes | Path:
+    """What is to be read: standard input is, here and now, for those who share the work have none."""
+    return sys.stdin.buffer.read() if name == "-" else Path(name)
+
+
+def _opened(source: bytes | Path) -> BinaryIO:
+    return io.BytesIO(source) if isinstance(source, bytes) else source.open("rb")
+
+
+def _document(source: bytes | Path) -> Any:
+    with _opened(source) as file:
+        return parse_json(file.read())
+
+
+def _answer(source: bytes | Path, options: argparse.Namespace) -> str | DocumentError:
     try:
-        return sys.stdin.buffer.read() if name == "-" else Path(name).read_bytes()
+        if options.verb in RECORDINGS:  # ten minutes of sound are never whole in memory
+            with _opened(source) as file:
+                answer = RECORDINGS[options.verb](file, options)
+        else:
+            answer = VERBS[options.verb](_document(source), options)
     except OSError as error:
         reason = (error.strerror or "cannot be read").lower()
         return DocumentError("$", f"cannot be read ({reason}); give the path of a file")
-
-
-def _answer(read: bytes | DocumentError, options: argparse.Namespace) -> str | DocumentError:
-    if isinstance(read, DocumentError):
-        return read
-    try:
-        answer = VERBS[options.verb](parse_json(read), options)
     except DocumentError as error:
         return DocumentError(error.path, error.message)
     return to_json(answer, indent=2 if options.pretty else None, inf_nan_mode="null").decode()
 
 
 def _answers(options: argparse.Namespace) -> Iterator[str | DocumentError]:
-    files = [_read(name) for name in options.files]
-    first, rest = files[:1], files[1:]
-    yield from (_answer(read, options) for read in first)  # builds the model that most of them share
+    sources = [_source(name) for name in options.files]
+    first, rest = sources[:1], sources[1:]
+    yield from (_answer(source, options) for source in first)  # builds the model that most of them share
     if len(rest) < _MANY:
-        yield from (_answer(read, options) for read in rest)
+        yield from (_answer(source, options) for source in rest)
         return
     with multiprocessing.get_context("fork").Pool() as pool:  # a child has what its parent has built
         yield from pool.imap(partial(_answer, options=options), rest, chunksize=_CHUNK)

@@ -23,7 +23,7 @@ SPECIFIC_HEAT_J_KGK = 1006.0
 GAS_CONSTANT_DRY_AIR = 287.042
 #: Ratio of the gas constants of water vapour and dry air, 1/0.621945. Same source, from memory.
 VAPOUR_RATIO = 1.607858
-#: Standard pressure at sea level, Pa.
+#: Standard pressure at sea level, Pa. Source: ISO 2533.
 STANDARD_PRESSURE_PA = 101325.0
 #: The room where nothing is said, °C. Common practice, no source.
 ROOM_TEMPERATURE_C = 21.0

@@ -93,8 +93,15 @@ def _said_with(ours: Any, words: Any) -> Any:
     if isinstance(ours, dict) and isinstance(words, dict):
         return ours | {key: _said_with(ours[key], value) for key, value in words.items() if key in ours}
     if isinstance(ours, list) and isinstance(words, list):
-        by_id = {row["id"]: row for row in words if isinstance(row, dict) and "id" in row}
-        given = [by_id.get(row["id"], {}) if isinstance(row, dict) and "id" in row else None for row in ours]
+        # two variants of one operation have one id: each takes the next words of that id
+        by_id: dict[str, list[Any]] = {}
+        for row in words:
+            if isinstance(row, dict) and "id" in row:
+                by_id.setdefault(row["id"], []).append(row)
+        given = [
+            (by_id[row["id"]].pop(0) if by_id.get(row["id"]) else {}) if isinstance(row, dict) and "id" in row else None
+            for row in ours
+        ]
         return [
             _said_with(row, words[i] if named is None and i < len(words) else named or row)
             for i, (row, named) in enumerate(zip(ours, given, strict=True))

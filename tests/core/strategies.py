@@ -13,7 +13,9 @@ from warmdraft.checks import checks
 from warmdraft.diagnosis import FindingFact, ReadingFact
 from warmdraft.faults import catalogue, supposed_state
 from warmdraft.machine import ELEMENTS, Airway, Fan, Machine, profile, profile_names
+from warmdraft.repair import repair_of
 from warmdraft.teardown import Layout, Operation
+from warmdraft.work import Because, Line
 
 FULL_SIZE = profile("full-size-electric")
 elements = st.sampled_from(ELEMENTS)
@@ -110,3 +112,9 @@ def deep_task(rng: random.Random, operations: int) -> tuple[Layout, list[str]]:
 def plain(answer):
     """An answer as the JSON it is written as."""
     return json.loads(to_json(answer))
+
+
+def lines_for(*faults: str) -> list[Line]:
+    """Lines of works as these causes alone ask for them."""
+    return [Line(act, (Because("cause", fault=fault),), "must", "open")
+            for fault in faults for act in sorted(repair_of(fault).acts, key=lambda act: act.order)]  # fmt: skip

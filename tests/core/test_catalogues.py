@@ -12,7 +12,9 @@ from pathlib import Path
 import pytest
 from tests.more_rows import CORE, copied, with_more_rows
 
-from warmdraft.catalogues import catalogue_errors, tables
+from warmdraft.catalogues import as_toml, catalogue_errors, tables, to_say
+from warmdraft.tables import OTHER_LANGUAGES, languages, own_words, texts
+from warmdraft.teardown import layout_names
 
 
 def run(folder: Path, *arguments: str, status=0, **documents):
@@ -48,7 +50,7 @@ def test_our_tables_are_sound_and_all_of_them_have_a_shape():
         ("checks/logs", 'qualified = "live"', 'qualifed = "live"', "qualifed: is no key here"),
         ("checks/meter", 'qualified = "live"', 'qualified = "alive"', "meter_receptacle.qualified: "),
         ("faults", 'zone = "hood"', 'zone = "attic"', "hood_blocked.zone: 'attic' is no zone; give one of room"),
-        ("faults", 'acts = ["wash_screen"', 'acts = ["wash_scren"', "'wash_scren' is no act; give one of"),
+        ("faults", 'acts = ["lint_screen.clean"', 'acts = ["lint_scren.clean"', "'lint_scren.clean' is no act; give"),
         ("faults", 'words = "Hood blocked"', "", "hood_blocked.words: is missing; give it"),
         ("readings", "sd = [0.08, 0.001]\nlogged", "logged", "outlet_flow: is weighed by the model and has no 'sd'"),
         ("readings", 'tap = "exhaust_pipe"', 'tap = "pipe"', "outlet_static_pressure.tap: 'pipe' is no place"),
@@ -57,7 +59,9 @@ def test_our_tables_are_sound_and_all_of_them_have_a_shape():
         ("safety", 'qualified = "live"', 'qualifed = "live"', "prove_dead.qualifed: is no key here"),
         ("circumstances", "hood_blocked =", "hood_bloked =", "'hood_bloked' is no fault"),
         ("code_profiles", 'style = "mitred"', 'style = "mitered"', "residential-model.fittings[0].style: "),
-        ("acts", "minutes = 6\n", "minuts = 6\n", "wash_screen.minuts: is no key here"),
+        ("acts", "along = true\n", "alongg = true\n", "lint_duct_seal.look.alongg: is no key here"),
+        ("acts", "screen_water = { stands =", "screen_water = { stand =", "'stand' is no result of 'screen_water'"),
+        ("acts", '["lint_screen.look"]', '["lint_scren.look"]', "'lint_scren' is no part of hardware.toml"),
         ("drivers", 'fits_also = ["cross-2-stubby"]', 'fits_also = ["cross-3"]', "cross-2.fits_also[0]: 'cross-3'"),
         ("layouts/two_motors", 'area = "top"', 'area = "attic"', "'attic' is no area"),
         ("layouts/two_motors", 'kind = "pan_head"', 'kind = "pan head"', "'pan head' is no fastener of hardware.toml"),
@@ -105,6 +109,23 @@ def test_a_language_is_begun_in_our_words_and_says_how_far_it_is(tmp_path):
     assert "qaa/faults.toml, nobody_asked.words: is nothing that is said; take it out" in wrong
 
 
+@pytest.mark.parametrize("name", layout_names())
+def test_two_variants_of_one_operation_keep_their_own_words(name, tmp_path, monkeypatch):
+    file = tmp_path / "qaa" / f"layouts/{name}.toml"
+    file.parent.mkdir(parents=True)
+    file.write_text(as_toml(to_say(f"layouts/{name}", lambda text: f"«{text}»")), encoding="utf-8")
+    monkeypatch.setenv(OTHER_LANGUAGES, str(tmp_path))
+    for known in (languages, own_words, texts):
+        known.cache_clear()
+    ours, theirs = (texts(f"layouts/{name}", language)["operations"] for language in ("en", "qaa"))
+    for one, other in zip(ours, theirs, strict=True):
+        for key in ("does", "back"):
+            assert other.get(key) == (f"«{one[key]}»" if key in one else None)
+        assert other.get("cautions", []) == [f"«{text}»" for text in one.get("cautions", [])]
+    for known in (languages, own_words, texts):
+        known.cache_clear()
+
+
 @pytest.fixture(scope="module")
 def more(tmp_path_factory):
     """The core with one more row in each catalogue, and with a layout more; nothing else is touched."""
@@ -125,7 +146,7 @@ def test_a_fault_more_is_weighed_named_and_mended(more):
     job = core(more, "job", document=JOB | {
         "machine": {"layout": "two_motors"}, "causes": [{"kind": "working", "fault": "drum_baffle_loose"}],
     })  # fmt: skip
-    assert job["bench"]["reach"] == ["drum belt"] and job["mend"][0]["id"] == "mend.look_at_wheel"
+    assert job["bench"]["reach"] == ["drum belt"] and job["mend"][0]["id"] == "mend.look_at_belt"
 
 
 def test_a_check_more_is_offered_and_what_it_gives_speaks(more):

@@ -65,7 +65,7 @@ def test_the_order_of_readings_does_not_matter(found, seed):
 
 
 def test_without_facts_the_verdict_is_the_prior():
-    expected = dict(zip(catalogue(), np.exp(log_priors(frozenset(), frozenset())), strict=True))
+    expected = dict(zip(catalogue(), np.exp(log_priors(frozenset(), frozenset(), energy="electric")), strict=True))
     assert faults(diagnose(Case(FULL_SIZE))) == approx(expected, abs=1e-9)
 
 
@@ -84,7 +84,6 @@ def test_high_pressure_and_little_flow_are_held_up_after_the_machine_and_look_al
         ("hood_blocked", 30.0, (*COLLAR, "wall_static_pressure", "hood_static_pressure"), "hood"),
         ("transition_detached", 2.0, (*COLLAR, "hood_flow"), "transition"),
         ("heat_source_weak", 0.5, (*COLLAR, "heater_current"), "heat"),
-        ("supply_leg_lost", None, (*COLLAR, "heater_current"), "electrical"),
     ],
 )
 def test_with_the_right_tap_the_place_is_certain(fault, severity, kinds, zone):
@@ -108,7 +107,8 @@ def test_the_next_check_splits_the_places_left_and_says_how_sure_one_would_be():
 
 
 def test_nothing_is_worth_its_minutes_once_all_is_known():
-    verdict = diagnose(case_of("hood_blocked", 20.0, tuple(exact_readings(()))))
+    seen = (FindingFact("hood_look", "blocked"),)  # by lint, not by a nest: no reading tells
+    verdict = diagnose(case_of("hood_blocked", 20.0, tuple(exact_readings(())), findings=seen))
     assert faults(verdict)["hood_blocked"] > 0.99
     assert not any(row.worth_it for row in verdict.next_checks)
 
@@ -144,6 +144,15 @@ def test_high_outlet_pressure_speaks_for_a_blocked_vent_and_low_pressure_against
     assert against.nats < 0
 
 
+def test_no_current_is_the_supply_or_what_stands_in_the_heaters_circuit_until_it_is_metered():
+    found = case_of("supply_leg_lost", None, (*COLLAR, "heater_current"))
+    told = zones(diagnose(found))
+    assert told["electrical"] + told["heat"] > 0.95 and min(told["electrical"], told["heat"]) > 0.2
+    for check, zone in (("meter_receptacle", "electrical"), ("meter_cycling_thermostat", "heat")):
+        metered = replace(found, findings=(FindingFact(check, "failed"),))
+        assert zones(diagnose(metered))[zone] > 0.9
+
+
 def test_two_pieces_of_evidence_add_up_to_the_whole_shift():
     # for two pieces the mean of first and last is the Shapley value, so they sum to the change of the log odds
     case = case_of("transition_crushed", 60.0, ("outlet_static_pressure",))
@@ -156,7 +165,7 @@ def test_two_pieces_of_evidence_add_up_to_the_whole_shift():
         return math.log(p / (1 - p))
 
     moved = log_odds(verdict) - log_odds(diagnose(Case(FULL_SIZE)))
-    assert sum(row.nats for row in verdict.for_and_against) == approx(moved, abs=1e-6)
+    assert sum(row.nats for row in verdict.for_and_against) == approx(moved, abs=3e-3)  # thinned
 
 
 def test_a_reading_that_fits_nothing_is_named_left_out_and_asked_for_again():
@@ -181,13 +190,13 @@ def test_honest_readings_are_rarely_called_misfits(seed):
     assert diagnose(Case(FULL_SIZE, readings=readings)).misfits == ()
 
 
-def test_repeats_with_one_instrument_count_once_and_another_instrument_adds():
-    # the share of an anemometer's error is its calibration: reading thrice does not average it out
-    once = case_of("heat_source_weak", 0.6, ("heater_rise",))
-    thrice = replace(once, readings=once.readings * 3)
-    assert faults(diagnose(once)) == approx(faults(diagnose(thrice)), abs=1e-12)
+def test_repeats_with_one_instrument_add_less_than_another_instrument():
+    # the better part of an instrument's error is its own: reading often does not average it out
+    once = case_of("heat_source_weak", 0.7, ("heater_rise",))
+    often = replace(once, readings=once.readings * 30)
     other = replace(once, readings=(*once.readings, replace(once.readings[0], instrument="thermometer")))
-    assert faults(diagnose(other))["heat_source_weak"] != approx(faults(diagnose(once))["heat_source_weak"], abs=1e-6)
+    sure = [faults(diagnose(case))["heat_source_weak"] for case in (once, often, other)]
+    assert sure[0] < sure[1] < sure[2]
 
 
 def test_hot_readings_are_judged_by_hot_expectations():
@@ -220,15 +229,73 @@ def test_low_voltage_explains_a_low_current():
     assert zones(aware)["heat"] < 0.5 * zones(unaware)["heat"]
 
 
-def test_circumstances_move_what_they_should_and_complaints_only_what_is_not_of_the_air():
+def test_circumstances_move_what_they_should_and_complaints_move_the_air_mildly():
     plain = faults(diagnose(Case(FULL_SIZE)))
     foil = faults(diagnose(Case(FULL_SIZE, circumstances=frozenset({"soft_foil_transition"}))))
     assert foil["transition_crushed"] > 2 * plain["transition_crushed"]
     still = faults(diagnose(Case(FULL_SIZE, complaints=frozenset({"drum_does_not_turn"}))))
     assert still["belt_broken"] > 0.2 > 0.01 > plain["belt_broken"]
-    air = [name for name, fault in catalogue().items() if fault.of_the_air]
-    slow = faults(diagnose(Case(FULL_SIZE, complaints=frozenset({"overheats"}))))
-    assert [slow[name] for name in air] == approx([plain[name] for name in air], rel=1e-6)
+    for complaint, name in (
+        ("rumbles", "blower_wheel_fouled"), ("damp_or_linty_room", "transition_detached"),
+        ("scrapes", "blower_wheel_damaged"), ("service_due", "none"),
+    ):  # fmt: skip
+        said = faults(diagnose(Case(FULL_SIZE, complaints=frozenset({complaint}))))
+        assert said[name] > 1.3 * plain[name]
+        if complaint != "service_due":  # nobody is convicted by a complaint
+            assert max(said[name] for name, fault in catalogue().items() if fault.of_the_air) < 0.25
+
+
+def test_a_machine_that_is_due_for_service_has_probably_nothing_wrong():
+    assert faults(diagnose(Case(FULL_SIZE, complaints=frozenset({"service_due"}))))["none"] > 0.6
+
+
+def test_the_layout_says_which_motor_turns_what():
+    """A drum that turns as it should says nothing of a blower with a motor of its own."""
+    one, two = (Case(FULL_SIZE, motors=motors, findings=(FindingFact("log_flow", "fade"),)) for motors in (1, 2))
+    turns = FindingFact("drum_turns_late", "right")
+    fading = [faults(diagnose(case))["motor_fading"] for case in (one, two)]
+    then = [faults(diagnose(replace(case, findings=(*case.findings, turns))))["motor_fading"] for case in (one, two)]
+    assert then[0] < 0.6 * fading[0] and then[1] == approx(fading[1], rel=1e-3)
+    assert "drum_turns_late" not in {row.check for row in diagnose(two).next_checks}
+    still = FindingFact("wheel_turns", "still")
+    dead = [faults(diagnose(replace(case, findings=(still,))))["blower_motor_dead"] for case in (one, two)]
+    assert dead[0] < 0.01 and dead[1] > 0.6
+
+
+#: What is found of faults that are rare, and hard to take for anything else.
+FOUND = [
+    ("blower_still", ("wheel_turns", "still")), ("object_in_wheel", ("wheel_lamp", "caught")),
+    ("cycling_thermostat_open", ("meter_cycling_thermostat", "failed")),
+    ("high_limit_resistive", ("meter_high_limit", "failed"), ("power_watch", "part")),
+    ("lint_duct_broken", ("duct_seam_lamp", "off_rim")),
+    ("blower_housing_open", ("cabinet_lint", "everywhere"), ("housing_lamp", "open")),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("fault", "looks"), [(fault, looks) for fault, *looks in FOUND])
+def test_what_is_rare_can_be_thought_of(fault, looks):
+    complaints = frozenset({"no_heat"} if fault == "cycling_thermostat_open" else {"long_drying"})
+    plain = faults(diagnose(Case(FULL_SIZE, complaints=complaints)))
+    seen = faults(diagnose(Case(FULL_SIZE, complaints=complaints, findings=tuple(FindingFact(*one) for one in looks))))
+    assert seen[fault] > 4 * plain[fault]
+    assert list(seen).index(fault) < 3
+
+
+@pytest.mark.parametrize(
+    ("kind", "slipped", "slip"),
+    [
+        ("outlet_static_pressure", lambda pa: pa / 249.09, "unit"),  # inH2O written as Pa
+        ("wall_static_pressure", lambda pa: -pa, "sign"),
+        ("outlet_static_pressure", lambda _: 0.0, "hose_off"),
+        ("outlet_flow", lambda flow: flow * 2.1189, "unit"),  # L/s written as cfm, the other way round
+        ("blower_inlet_suction", lambda pa: pa * 10, "point"),
+    ],
+)
+def test_a_reading_that_fits_nothing_says_what_likely_went_wrong(kind, slipped, slip):
+    good = case_of("vent_run_packed", 6.0, (*COLLAR, "wall_static_pressure", "screen_duct_suction"))
+    wrong = tuple(replace(r, value=slipped(r.value)) if r.kind == kind else r for r in good.readings)
+    misfits = diagnose(replace(good, readings=wrong)).misfits
+    assert [(row.reading, row.slip) for row in misfits] == [(kind, slip)]
 
 
 def test_what_is_not_of_the_air_holds_at_most_a_twentieth_unasked():

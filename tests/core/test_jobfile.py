@@ -145,6 +145,17 @@ def test_options_may_come_after_the_files_and_standard_input_is_a_dash(tmp_path)
     assert done.stdout.count(b"\n") > 50
 
 
+def test_standard_input_is_read_among_many_files_that_are_shared_out(tmp_path):
+    file = tmp_path / "job.json"
+    file.write_text('{"format": "warm-draft/job", "version": 1, "title": "a file"}')
+    done = subprocess.run(
+        [sys.executable, "-m", "warmdraft", "simulate", *[str(file)] * 70, "-"], capture_output=True, check=True,
+        input=b'{"format": "warm-draft/job", "version": 1, "title": "the dash"}', env={"PYTHONPATH": "core"},
+    )  # fmt: skip
+    titles = [json.loads(line)["title"] for line in done.stdout.splitlines()]
+    assert titles == ["a file"] * 70 + ["the dash"]
+
+
 #: Text that a file may hold: what no database keeps is refused, and tested elsewhere.
 _TEXT = st.text(st.characters(exclude_characters="\0", exclude_categories=["Cs"]), max_size=20)
 

@@ -1,6 +1,7 @@
 """Looks, felt and swapped; pairs of faults; what hangs under a cause; what comes next."""
 
 from dataclasses import replace
+from statistics import median
 
 import numpy as np
 import pytest
@@ -8,10 +9,12 @@ from pytest import approx
 
 from strategies import exact_readings
 from warmdraft.airway import READING_KINDS, Conditions
-from warmdraft.checks import OPENING_MINUTES, checks
+from warmdraft.checks import checks, legs
 from warmdraft.diagnosis import Case, FindingFact, ReadingFact, diagnose
 from warmdraft.diagnosis.hypotheses import hypotheses_of, look_row
 from warmdraft.machine import profile
+from warmdraft.teardown import layout, layout_names, plan_way
+from warmdraft.work import JobFacts, as_it_stands
 
 MACHINE = profile("full-size-electric")
 COLLAR = ("outlet_flow", "outlet_static_pressure", "blower_inlet_suction")
@@ -147,11 +150,55 @@ def test_a_motor_that_fades_may_look_healthy_on_arrival():
     assert after["motor_fading"] > 0.2 and after["motor_fading"] > 5 * before["motor_fading"]
 
 
-def test_opening_counts_once():
-    closed = {row.check: row.minutes for row in diagnose(Case(MACHINE)).next_checks}
-    case = Case(MACHINE, findings=(FindingFact("duct_seam_lamp", "tight"),))
-    opened = {row.check: row.minutes for row in diagnose(case).next_checks}
-    assert closed["wheel_lamp"] == approx(opened["wheel_lamp"] + OPENING_MINUTES["open"])
+def test_getting_there_counts_once():
+    """Pulled out, drilled, walked to and opened: paid with the first check that asks for it."""
+    closed = minutes_of(Case(MACHINE))
+    assert closed["outlet_flow"] == 5 + 3 and closed["outlet_static_pressure"] == 5 + 4 + 3
+    assert closed["hood_look"] == 3 + 2 and closed["hood_flow"] == 3 + 4
+    behind = minutes_of(Case(MACHINE, readings=(ReadingFact("outlet_static_pressure", 94.0),)))
+    assert behind["outlet_flow"] == 3 and behind["still_pressure"] == 1  # out already, and by the same tap
+    assert behind["wall_static_pressure"] == closed["wall_static_pressure"] - 5  # a tap of its own
+    outdoors = minutes_of(Case(MACHINE, findings=(FindingFact("hood_look", "clear"),)))
+    assert outdoors["hood_flow"] == 4 and outdoors["outlet_flow"] == closed["outlet_flow"]
+    opened = minutes_of(Case(MACHINE, findings=(FindingFact("duct_seam_lamp", "tight"),)))
+    assert opened["wheel_lamp"] < closed["wheel_lamp"]
+    assert minutes_of(Case(MACHINE, findings=(FindingFact("wheel_by_hand", "firm"),)))["wheel_lamp"] == 3
+
+
+@pytest.mark.parametrize("name", layout_names())
+def test_opening_takes_what_the_plan_of_this_machine_says(name):
+    lay = layout(name)
+    facts = JobFacts(MACHINE, layout=lay)
+    told = minutes_of(as_it_stands(facts, Case(MACHINE)))
+    for check, part in (("wheel_lamp", "blower_wheel"), ("duct_seam_lamp", "lint_duct_seal"),
+                        ("terminals_look", "heater_terminals")):  # fmt: skip
+        plan = plan_way(lay, (part,))
+        assert told[check] == approx(3 + plan.open_minutes + plan.close_minutes, abs=0.5 + 0.5 * plan.driver_changes)
+    # and once it is open to the wheel, what lies on the way is nearer
+    seen = Case(MACHINE, findings=(FindingFact("wheel_by_hand", "firm"),))
+    assert minutes_of(as_it_stands(facts, seen))["wheel_lamp"] == 3
+
+
+def test_where_nobody_knows_the_way_in_it_takes_what_our_layouts_take():
+    for leg in legs().values():
+        if leg.reaches is None:
+            continue
+        ours = [layout(name, frozenset({("energy", "gas" if leg.reaches == "burner" else "electric")}))
+                for name in layout_names()]  # fmt: skip
+        taken = [plan_way(lay, (leg.reaches,)) for lay in ours if leg.reaches in lay.parts]
+        assert leg.minutes == approx(median([plan.open_minutes + plan.close_minutes for plan in taken]), abs=1.0)
+
+
+def test_rounds_are_what_is_worth_doing_where_one_stands():
+    found = diagnose(Case(MACHINE)).next_checks
+    worth = [row for row in found if row.worth_it]
+    assert worth[0].round == 1 and {row.round for row in worth if row.place == worth[0].place} == {1}
+    assert len({row.place for row in worth}) == len({row.round for row in worth})
+    assert all(row.round > max(row.round for row in worth) for row in found if not row.worth_it)
+
+
+def minutes_of(case):
+    return {row.check: row.minutes for row in diagnose(case).next_checks}
 
 
 def test_a_run_that_was_always_too_long_is_not_taken_for_a_packed_one():

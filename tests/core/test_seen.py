@@ -8,6 +8,7 @@ from warmdraft.checks import checks
 from warmdraft.diagnosis import Case, FindingFact, ReadingFact, diagnose
 from warmdraft.jobfile import read_job
 from warmdraft.machine import profile
+from warmdraft.teardown import layout
 from warmdraft.work import state_of
 
 FULL_SIZE = profile("full-size-electric")
@@ -30,10 +31,30 @@ def faults(machine, *found, complaints=LONG, readings=()):
         ("run_count", "over", "run_overlong"),
         ("room_door_open", "stronger", "room_starved"),
         ("drum_spin", "no_drag", "belt_broken"),
+        ("lint_duct_lamp", "object", "object_in_duct"),
+        ("hood_look", "nest", "nest_in_vent"),
+        ("rollers_by_hand", "stuck", "roller_seized"),
     ],
 )
 def test_a_decisive_look_alone_is_believed(machine, check, result, fault):
     assert faults(machine, (check, result))[fault] >= 0.7
+
+
+@pytest.mark.parametrize(
+    ("seen", "metered", "fault"),
+    [
+        ([("igniter_glow", "dark")], ("meter_igniter", "failed"), "igniter_failed"),
+        ([("igniter_glow", "glows")], ("meter_flame_sensor", "failed"), "flame_sensor_stuck"),
+        ([("flame_look", "drops_out")], ("meter_valve_coils", "failed"), "valve_coils_failing"),
+    ],
+)
+def test_a_gas_machine_without_heat_is_told_by_its_igniter_and_the_meter_and_an_electric_one_has_none(
+    seen, metered, fault
+):
+    cold = frozenset({"no_heat"})
+    before, after = (faults(profile("full-size-gas"), *found, complaints=cold) for found in (seen, [*seen, metered]))
+    assert before[fault] > 0.05 and after[fault] > max(0.7, before[fault])
+    assert faults(FULL_SIZE, complaints=cold)[fault] < 1e-4
 
 
 #: Everything that can be looked at before the machine is opened, and what it looks like where nothing is wrong.
@@ -99,15 +120,20 @@ def test_nothing_that_needs_it_running_is_proposed_while_it_stands_open(found, c
     assert check.stopped or check.access not in ("outside", "behind")
     closed = diagnose(replace(case, stands_open=False)).next_checks
     outlet = next(row for row in closed if row.check == "outlet_static_pressure")
-    assert outlet.minutes == outlet.hands_on_minutes == 3.0  # closed again, it costs no more than it did
+    assert outlet.minutes == 3.0 + 5.0 + 4.0  # closed again: pulled out, a tap drilled, three minutes
+
+
+PANEL = layout("top_screen_rear_duct").operation("rear_panel")
+REAR_PANEL = PANEL.open_minutes + PANEL.close_minutes
 
 
 @pytest.mark.parametrize(
     ("done", "minutes"),
     [
-        (["open.pull_out"], 3.0),  # pulled out, it runs as before
-        (["open.pull_out", "open.rear_panel"], 33.0),  # closing it, and opening it again
-        (["open.pull_out", "open.rear_panel", "close.rear_panel"], 3.0),
+        ([], 5.0),
+        (["open.pull_out"], 0.0),  # pulled out, it runs as before
+        (["open.pull_out", "open.rear_panel"], REAR_PANEL),  # closing it, and opening it again
+        (["open.pull_out", "open.rear_panel", "close.rear_panel"], 0.0),
     ],
 )
 def test_what_is_off_and_back_says_whether_it_can_run(done, minutes):
@@ -117,4 +143,4 @@ def test_what_is_off_and_back_says_whether_it_can_run(done, minutes):
         "machine": {"profile": "full-size-electric", "layout": "top_screen_rear_duct"}, "marks": marks,
     }).facts)  # fmt: skip
     outlet = next(row for row in state.verdict.next_checks if row.check == "outlet_static_pressure")
-    assert outlet.minutes == minutes
+    assert outlet.minutes == 3.0 + 4.0 + minutes  # the reading, a tap for it, and getting there

@@ -7,10 +7,13 @@ import random
 import numpy as np
 import pytest
 
+from strategies import lines_for
 from warmdraft.__main__ import main
 from warmdraft.answers import plan_answer
 from warmdraft.errors import DocumentError
+from warmdraft.faults import catalogue
 from warmdraft.jobfile import read_layout
+from warmdraft.repair import repair_of
 from warmdraft.tables import table, texts
 from warmdraft.teardown import (
     Marked,
@@ -51,7 +54,8 @@ def test_every_variant_is_a_sound_document(name):
         for op in lay.operations:
             assert op.area in texts("bench")["area"] and op.driver in {None, *table("drivers")}
             assert op.back and (op.check or op.area == "top" or not op.fasteners), f"{op.id}: how it goes back"
-        wanted = {part for row in table("faults").values() for part in row["reach"]}
+        other = "gas" if ("energy", "electric") in variant or name == "compact_front_duct" else "electric"
+        wanted = {part for fault, row in catalogue().items() if row.energy != other for part in repair_of(fault).reach}
         assert wanted <= set(lay.parts), wanted - set(lay.parts)
         assert all(part in table("hardware")["part"] for part in lay.parts)
         if ("energy", "gas") in variant and name != "compact_front_duct":
@@ -89,7 +93,6 @@ def test_what_is_worth_doing_along_spares_what_it_says():
         both = plan_way(lay, ["blower_wheel", row.part]).total_minutes
         assert both - base == pytest.approx(row.minutes_more, abs=1e-6)
         assert plan_way(lay, [row.part]).total_minutes - row.minutes_more == pytest.approx(row.minutes_spared)
-        assert words_for().thing("part", row.part) in words_for().along(row)
 
 
 @pytest.mark.parametrize(
@@ -104,7 +107,7 @@ def test_what_fits_in_place_of_a_driver(driver, fits):
 def test_the_kit_names_drivers_parts_and_gear():
     kit = kit_of(plan_way(layout(C), ["lint_duct_seal"]))
     assert kit.tools[0].driver in ("hex-5/16", "cross-2")
-    assert kit.used_up == ("foam_seal",) and {"gloves", "mask"} <= set(kit.gear)
+    assert kit.used_up == () and {"gloves", "mask"} <= set(kit.gear)
 
 
 def test_inches_are_as_wide_as_they_are():
@@ -170,25 +173,27 @@ def test_counts_come_from_this_machine_or_from_two_that_agree(expected, here, el
 
 def test_a_stuck_step_is_planned_around_and_where_nothing_else_goes_that_is_said():
     lay = layout("top_screen_rear_duct")
-    first = work_plan("blower_wheel_fouled", lay, "plug", "electric")
+    first = work_plan(lines_for("blower_wheel_fouled"), lay, "plug", "electric")
     assert "open.rear_clip" in [step.id for step in first.open]
     opened = ("pull_out", "slot_screws", "vent_off", "cord_cover", "rear_panel", "lint_duct")
-    stuck = work_plan("blower_wheel_fouled", lay, "plug", "electric",
+    stuck = work_plan(lines_for("blower_wheel_fouled"), lay, "plug", "electric",
                       Wanted(opened=opened, impossible=frozenset({"rear_clip"})))  # fmt: skip
     ids = [step.id.removeprefix("open.") for step in stuck.open]
     assert tuple(ids[:6]) == opened and "rear_clip" not in ids and "drum" in ids
     assert stuck.no_way is None
     assert {op.id for op in stuck.way.closing} == set(ids)
-    none = work_plan("blower_wheel_fouled", lay, "plug", "electric", Wanted(impossible=frozenset({"rear_panel"})))
+    none = work_plan(
+        lines_for("blower_wheel_fouled"), lay, "plug", "electric", Wanted(impossible=frozenset({"rear_panel"}))
+    )
     assert none.no_way and "rear_panel" in {op.id for op in none.way.closing}
 
 
 def test_a_step_says_its_driver_what_else_fits_and_when_it_stays_in_the_hand():
-    steps = {step.id: step for step in work_plan("lint_duct_packed", layout(C), "plug", "electric").open}
+    steps = {step.id: step for step in work_plan(lines_for("lint_duct_packed"), layout(C), "plug", "electric").open}
     words = words_for().step(steps["open.lower_panel"])
     assert words.driver == "5/16 in hex driver"
     assert words.driver_also == ("8 mm hex driver",)
-    close = work_plan("lint_duct_packed", layout(C), "plug", "electric").close
+    close = work_plan(lines_for("lint_duct_packed"), layout(C), "plug", "electric").close
     back = words_for().step(next(step for step in close if step.id == "close.filter_housing"))
     assert back.check[0].startswith("Seated all round")
     assert not any(step.id == "close.count_screws" for step in close), "the gate counts"
@@ -270,9 +275,9 @@ def test_options_of_plan_are_checked(tmp_path, capsys):
 @pytest.mark.parametrize("name", layout_names())
 def test_steps_keep_their_places_as_they_are_done(name):
     lay = layout(name)
-    first = [step.operation.id for step in work_plan("blower_wheel_fouled", lay, "plug", "electric").open]
+    first = [step.operation.id for step in work_plan(lines_for("blower_wheel_fouled"), lay, "plug", "electric").open]
     for done in range(len(first)):
-        plan = work_plan("blower_wheel_fouled", lay, "plug", "electric", Wanted(opened=tuple(first[:done])))
+        plan = work_plan(lines_for("blower_wheel_fouled"), lay, "plug", "electric", Wanted(opened=tuple(first[:done])))
         assert [step.operation.id for step in plan.open] == first
         left = plan_way(lay, ["blower_wheel"], opened=set(first[:done]), in_hand=plan.way.in_hand)
         assert plan.way.total_minutes <= left.total_minutes + 3 * lay.driver_change_minutes

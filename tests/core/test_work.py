@@ -3,18 +3,18 @@
 import pytest
 from pytest import approx
 
-from strategies import FULL_SIZE, exact_readings
+from strategies import FULL_SIZE, exact_readings, lines_for
 from warmdraft.checks import checks
 from warmdraft.checks.likelihood import severity_weight
 from warmdraft.diagnosis import Case, ReadingFact, diagnose, headline_of, lamps_of
 from warmdraft.faults import catalogue, fault_names, stops_the_job
+from warmdraft.jobfile import read_job
 from warmdraft.meter import parts as meter_parts
 from warmdraft.proof import proof
-from warmdraft.repair import repair_of
 from warmdraft.tables import texts
 from warmdraft.teardown import layout, layout_names
 from warmdraft.words import words_for
-from warmdraft.work import STAGES, Standing, next_step, safety_acts, stage_states, work_plan
+from warmdraft.work import STAGES, Standing, next_step, safety_acts, stage_states, state_of, work_plan
 
 A = "top_screen_rear_duct"
 
@@ -22,11 +22,11 @@ A = "top_screen_rear_duct"
 @pytest.mark.parametrize("fault", fault_names())
 def test_every_fault_has_words_a_repair_and_a_plan(fault):
     assert words_for().fault(fault)
-    assert repair_of(fault).acts
-    plan = work_plan(fault, layout(A, frozenset({("energy", "gas"), ("supply", "hard_wired")})), "hard_wired", "gas")
+    lines = lines_for(fault)
+    plan = work_plan(lines, layout(A, frozenset({("energy", "gas"), ("supply", "hard_wired")})), "hard_wired", "gas")
     assert plan.mend and plan.close
     assert len({step.id for step in (*plan.open, *plan.mend, *plan.close)}) == len(plan.open + plan.mend + plan.close)
-    assert work_plan(fault, None, "plug", "electric").open == ()
+    assert work_plan(lines, None, "plug", "electric").open == ()
 
 
 @pytest.mark.parametrize("kind", ["zone", "element", "node", "stage"])
@@ -70,19 +70,35 @@ def test_a_hard_wired_gas_machine_is_proven_dead_and_its_gas_is_off():
 
 
 def facts(**changes) -> Standing:
-    case = changes.pop("case", Case(FULL_SIZE))
+    case, after = changes.pop("case", Case(FULL_SIZE)), changes.pop("after", Case(FULL_SIZE))
+    mended = changes.get("confirmed_cause")
     base = {
         "complaints": ("long_drying",),
         "steps": {"make_safe": ("s1",), "open": ("o1",), "mend": ("m1",), "close": ("c1",)},
-        "settled": frozenset(), "facts_before": len(case.readings), "facts_after": 0, "working_cause": None,
-        "confirmed_cause": None, "handed_over": False, "verdict": diagnose(case),
+        "settled": frozenset(), "facts_before": len(case.readings), "facts_after": len(after.readings),
+        "working_cause": None, "confirmed_cause": None, "handed_over": False, "verdict": diagnose(case),
+        "proof": proof(case, after, (mended,) if mended else ()),
     }  # fmt: skip
     return Standing(**(base | changes))
 
 
-MEASURED = Case(
-    FULL_SIZE, readings=tuple(ReadingFact(k, v) for k, v in exact_readings((("hood_blocked", 25.0),)).items())
-)
+ALL = tuple(exact_readings(()))
+
+
+def case_of(suppose, kinds=("outlet_flow", "outlet_static_pressure")) -> Case:
+    exact = exact_readings(suppose)
+    return Case(FULL_SIZE, readings=tuple(ReadingFact(k, exact[k]) for k in kinds))
+
+
+MEASURED = case_of((("hood_blocked", 25.0),), ALL)
+
+
+def mended(after: Case) -> Standing:
+    """A blocked hood, mended and measured after."""
+    steps = frozenset({"s1", "o1", "m1", "c1"})
+    return facts(
+        case=MEASURED, settled=steps, working_cause="hood_blocked", confirmed_cause="hood_blocked", after=after
+    )
 
 
 @pytest.mark.parametrize(
@@ -96,16 +112,10 @@ MEASURED = Case(
         (facts(settled=frozenset({"s1"}), working_cause="hood_blocked"), "do_step", "o1"),
         (facts(settled=frozenset({"s1", "o1", "m1"}), working_cause="hood_blocked"), "do_step", "c1"),
         (facts(settled=frozenset({"s1", "o1", "m1", "c1"}), working_cause="hood_blocked"), "confirm_cause", None),
-        (
-            facts(settled=frozenset({"s1", "o1", "m1", "c1"}), working_cause="hood_blocked",
-                  confirmed_cause="hood_blocked"),
-            "measure_after", "outlet_flow",
-        ),
-        (
-            facts(settled=frozenset({"s1", "o1", "m1", "c1"}), working_cause="hood_blocked",
-                  confirmed_cause="hood_blocked", facts_after=2),
-            "hand_over", None,
-        ),
+        (mended(Case(FULL_SIZE)), "measure_after", "outlet_flow"),
+        (mended(case_of((("hood_blocked", 5.0),), ("outlet_flow",))), "measure_more", None),
+        (mended(case_of((), ALL)), "hand_over", None),
+        (mended(case_of((("hood_blocked", 25.0),), ALL)), "not_mended", None),
         (facts(handed_over=True), "handed_over", None),
     ],
 )  # fmt: skip
@@ -127,11 +137,6 @@ def test_opening_is_not_needed_where_the_fault_is_outside():
     assert {row.stage: row.state for row in stage_states(job)}["open"] == "not_needed"
 
 
-def readings_case(suppose, kinds=("outlet_flow", "outlet_static_pressure")) -> Case:
-    exact = exact_readings(suppose)
-    return Case(FULL_SIZE, readings=tuple(ReadingFact(k, exact[k]) for k in kinds))
-
-
 @pytest.mark.parametrize(
     ("after", "code"),
     [
@@ -141,7 +146,7 @@ def readings_case(suppose, kinds=("outlet_flow", "outlet_static_pressure")) -> C
     ],
 )
 def test_the_proof_is_the_air_beside_before_and_healthy(after, code):
-    result = proof(readings_case((("transition_crushed", 80.0),)), readings_case(after))
+    result = proof(case_of((("transition_crushed", 80.0),)), case_of(after))
     assert result.code == code
     flow = result.rows[0]
     assert flow.healthy_low < flow.healthy < flow.healthy_high
@@ -151,7 +156,7 @@ def test_the_proof_is_the_air_beside_before_and_healthy(after, code):
 
 
 def test_without_a_reading_after_nothing_is_proven():
-    result = proof(readings_case((("transition_crushed", 80.0),)), Case(FULL_SIZE))
+    result = proof(case_of((("transition_crushed", 80.0),)), Case(FULL_SIZE))
     assert result.code == "not_measured" and result.rows[0].standing == "low"
 
 
@@ -168,7 +173,7 @@ def test_without_a_reading_after_nothing_is_proven():
     ],
 )
 def test_the_first_sentence_says_where(suppose, kinds, code):
-    case = readings_case(suppose, kinds)
+    case = case_of(suppose, kinds)
     verdict = diagnose(case)
     found = headline_of(case, verdict)
     assert found.code == code, found
@@ -177,7 +182,7 @@ def test_the_first_sentence_says_where(suppose, kinds, code):
 
 
 def test_numbers_are_said_in_the_persons_units():
-    case = readings_case((("hood_blocked", 20.0),))
+    case = case_of((("hood_blocked", 20.0),))
     verdict = diagnose(case)
     said = words_for(habits={"flow": "cfm"}).headline(headline_of(case, verdict), verdict)
     assert "cfm of 170" in said.why
@@ -212,4 +217,42 @@ def test_every_layout_can_be_read():
 
 def test_every_layout_says_where_each_electrical_part_sits():
     for name in layout_names():
-        assert set(layout(name).electrical) == set(meter_parts()), name
+        gas = "burner" in layout(name, frozenset({("energy", "gas")})).parts
+        wanted = {part for part in meter_parts() if gas or checks()[f"meter_{part}"].energy != "gas"}
+        assert set(layout(name).electrical) == wanted, name
+
+
+@pytest.mark.parametrize("name", layout_names())
+@pytest.mark.parametrize("energy", ["electric", "gas"])
+def test_what_is_done_behind_the_machine_comes_before_it_is_pushed_back(name, energy):
+    lay = layout(name, frozenset({("energy", energy)}))
+    close = [step.id for step in work_plan(lines_for("lint_duct_packed"), lay, "plug", energy).close]
+    if "close.pull_out" not in close:  # opened from the front: nobody pulls it out only to measure
+        assert "close.read_collar" not in close
+        return
+    back = close.index("close.pull_out")
+    before = ["close.power_plug", "close.read_collar", *(["close.gas_on"] if energy == "gas" else [])]
+    assert all(close.index(step) < back for step in before)
+    assert close.index("close.vent_round") > back
+    assert all(close.index(f"close.{op}") < back for op in ("vent_off", "gas_line") if f"close.{op}" in close)
+
+
+def test_a_reading_at_the_collar_is_the_step_that_asks_for_it():
+    document = {
+        "format": "warm-draft/job", "version": 1, "machine": {"layout": A}, "complaints": ["overheats"],
+        "causes": [{"kind": "working", "fault": "lint_duct_packed"}],
+    }  # fmt: skip
+    assert "close.read_collar" not in state_of(read_job(document).facts).recorded
+    read = document | {"readings": [{"kind": "outlet_flow", "value": 165, "unit": "cfm", "phase": "after"}]}
+    assert "close.read_collar" in state_of(read_job(read).facts).recorded
+
+
+def test_cautions_for_taking_off_are_not_told_on_the_way_back():
+    plan = work_plan(lines_for("blower_wheel_fouled"), layout(A), "plug", "electric")
+    said = {stage: " ".join(c for step in plan.of(stage) for c in words_for().step(step).cautions)
+            for stage in ("open", "close")}  # fmt: skip
+    assert "Stuck: torque, knock, break" in said["open"] and "Stuck" not in said["close"]
+    assert "Hold the shaft's flat" in said["close"]
+    hands = " ".join(c for name in layout_names() for op in layout(name).operations
+                     for c in (*op.cautions, *op.cautions_off))  # fmt: skip
+    assert "opposite hands" not in hands, "a driver and a load on the two ends of one shaft have the same hand"

@@ -6,7 +6,7 @@ from pytest import approx
 
 from accuracy import judge, judge_with_looks
 from generator import KINDS, NAMES, readings
-from policy import minutes_to_zone
+from policy import FIXED, minutes_to_mended, minutes_to_sure
 from strategies import exact_readings
 
 DRAWS, SAMPLES, SEED = 300, 2500, 20261125
@@ -44,9 +44,17 @@ def test_looks_and_pairs_are_judged_nearly_as_well_as_can_be(with_looks, evidenc
 
 
 @pytest.mark.slow
-def test_the_next_checks_get_there_sooner_than_a_fixed_order():
-    found = minutes_to_zone(25, SEED)  # at most 0.6 over 500 jobs in the bench
-    assert found.ours <= 0.75 * found.fixed and found.ours_reached >= 0.7
+def test_the_next_checks_get_there_sooner_than_a_fixed_order_and_the_clock_is_honest():
+    ours = minutes_to_sure(40, SEED, None)
+    fixed = minutes_to_sure(25, SEED, FIXED)
+    assert ours.mean <= 38 and ours.mean <= 0.6 * fixed.mean
+    assert abs(ours.clock - ours.mean) <= 0.2 * ours.mean
+    assert ours.sure >= 0.8 and ours.wrong <= 4 / 40
+
+
+@pytest.mark.slow
+def test_a_machine_is_mended_in_no_more_minutes_than_it_takes():
+    assert minutes_to_mended(60, SEED, None).mean <= 92  # checks, ways, acts and proofs; 108 before minutes were honest
 
 
 @pytest.mark.parametrize("fault", NAMES)

@@ -70,7 +70,7 @@ def truth_of(kind: Kind, fault: str, severity: np.ndarray, scatter: np.ndarray) 
     return made
 
 
-def _solved(t: Truth, **changed: np.ndarray | float) -> dict[str, np.ndarray]:
+def solved(t: Truth, **changed: np.ndarray | float) -> dict[str, np.ndarray]:
     """Flows and pressures by bisection on the collar's pressure; pressures at the real density."""
     r = t.r | {k: np.asarray(v) for k, v in changed.items() if k in t.r}
     off = np.asarray(changed.get("g_off", t.g_off))
@@ -105,15 +105,15 @@ def _solved(t: Truth, **changed: np.ndarray | float) -> dict[str, np.ndarray]:
 
 def read(t: Truth, rng: np.random.Generator) -> np.ndarray:
     """What instruments show, noise and all, (n, len(KINDS))."""
-    at, kind = _solved(t), t.kind
+    at, kind = solved(t), t.kind
     off = {"transition": 2.0 / kind.rated**2, "run": 0.0, "hood": 0.0, "g_off": 0.0, "outside": 0.0}
     facing = 0.5 * t.density * (at["wheel"] / BORE_AREA) ** 2 if t.facing else 0.0
     out = {
         "outlet_flow": at["wheel"], "outlet_static_pressure": at["collar"] + facing,
         "blower_inlet_suction": at["suction"] - facing, "screen_duct_suction": at["behind_screen"],
         "wall_static_pressure": at["wall"] + facing, "hood_static_pressure": at["before_hood"] + facing,
-        "hood_flow": at["vent"], "vent_off_flow": _solved(t, **off)["wheel"],
-        "screen_out_flow": _solved(t, screen=0.0)["wheel"],
+        "hood_flow": at["vent"], "vent_off_flow": solved(t, **off)["wheel"],
+        "screen_out_flow": solved(t, screen=0.0)["wheel"],
         "heater_rise": kind.power * t.power / (t.density * g.CP * np.maximum(at["heater"], 1e-4)),
         "heater_current": kind.power * t.power / kind.volts, "blower_speed": kind.speed * t.speed,
     }  # fmt: skip

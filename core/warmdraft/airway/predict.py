@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -30,9 +31,11 @@ class Conditions:
 
 
 def heater_power_w(machine: Machine, conditions: Conditions, power_left: Floats) -> Floats:
-    """Heat given to the air, W. Electric power goes with the square of the voltage; gas gives its sensible share.
+    """Heat given to the air, W. Electric power goes with the square of the voltage; gas gives its sensible share, and
+    through an orifice that nobody changed as much less as the root of the density.
 
-    power_left: shares of the rated power, any shape; the answer has it too. Source: P = U²/R for a resistance.
+    power_left: shares of the rated power, any shape; the answer has it too. Source: P = U²/R for a resistance; an
+    orifice under the same pressure passes mass with the root of the density, Bernoulli.
 
     >>> import numpy as np
     >>> from warmdraft.machine import profile
@@ -43,7 +46,8 @@ def heater_power_w(machine: Machine, conditions: Conditions, power_left: Floats)
     """
     heat = machine.heat
     if heat.energy == "gas":
-        return GAS_SENSIBLE_SHARE * heat.power_w * power_left
+        thin = math.sqrt(conditions.density_kg_m3 / REFERENCE_DENSITY_KG_M3)
+        return GAS_SENSIBLE_SHARE * heat.power_w * thin * power_left
     voltage = conditions.supply_voltage_v or heat.supply_voltage_v
     return heat.power_w * (voltage / heat.supply_voltage_v) ** 2 * power_left
 

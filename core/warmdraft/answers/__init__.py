@@ -6,39 +6,49 @@ them. They are not frozen: they are written out at once, hundreds an answer, and
 
 from warmdraft.answers.airway import airway_answer
 from warmdraft.answers.bench import BenchAnswer
-from warmdraft.answers.documents import diagnose_answer, meter_answer, vent_answer, whole_answer
+from warmdraft.answers.documents import diagnose_answer, meter_answer, prove_answer, vent_answer, whole_answer
+from warmdraft.answers.drawn import DrawnAnswer, ShapeAnswer, drawn_answer
 from warmdraft.answers.drying import TripAnswer, dry_answer, trace_csv, trip_answers
 from warmdraft.answers.facts import CauseAnswer, FindingAnswer, MarkAnswer, ReadingAnswer
 from warmdraft.answers.heat import Costs, HeatAnswer, heat_answer
 from warmdraft.answers.job import JobAnswer, job_answer
 from warmdraft.answers.layout import plan_answer
-from warmdraft.answers.proof import ProofAnswer
+from warmdraft.answers.proof import ComparisonAnswer, LineAnswer, ProofAnswer
 from warmdraft.answers.quantity import Quantity, quantity
 from warmdraft.answers.steps import NextAnswer, StepAnswer, next_answer, step_answer
 from warmdraft.answers.verdict import DraftLineAnswer, FaultAnswer, HeadlineAnswer, VerdictAnswer, headline_answer
 from warmdraft.answers.ways import WaysAnswer, ways_answer
+from warmdraft.answers.works import WorkAnswer, WorkLineAnswer, WorksAnswer, work_answer
 
 __all__ = [
     "BenchAnswer",
     "CauseAnswer",
+    "ComparisonAnswer",
     "Costs",
     "DraftLineAnswer",
+    "DrawnAnswer",
     "FaultAnswer",
     "FindingAnswer",
     "HeadlineAnswer",
     "HeatAnswer",
     "JobAnswer",
+    "LineAnswer",
     "MarkAnswer",
     "NextAnswer",
     "ProofAnswer",
     "Quantity",
     "ReadingAnswer",
+    "ShapeAnswer",
     "StepAnswer",
     "TripAnswer",
     "VerdictAnswer",
     "WaysAnswer",
+    "WorkAnswer",
+    "WorkLineAnswer",
+    "WorksAnswer",
     "airway_answer",
     "diagnose_answer",
+    "drawn_answer",
     "dry_answer",
     "headline_answer",
     "heat_answer",
@@ -46,6 +56,7 @@ __all__ = [
     "meter_answer",
     "next_answer",
     "plan_answer",
+    "prove_answer",
     "quantity",
     "step_answer",
     "trace_csv",
@@ -53,4 +64,5 @@ __all__ = [
     "vent_answer",
     "ways_answer",
     "whole_answer",
+    "work_answer",
 ]

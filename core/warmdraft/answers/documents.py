@@ -1,4 +1,4 @@
-"""Answers of the verbs that read one document and say what it means: `diagnose`, `job`, `vent`, `meter`."""
+"""Answers of the verbs that read one document and say what it means: `diagnose`, `job`, `prove`, `vent`, `meter`."""
 
 from __future__ import annotations
 
@@ -7,6 +7,7 @@ from typing import Any
 
 from warmdraft.answers.facts import MeterVerdictAnswer, meter_verdict_answer
 from warmdraft.answers.job import JobAnswer, job_answer
+from warmdraft.answers.proof import ProofAnswer
 from warmdraft.answers.run import RunAnswer, run_answer
 from warmdraft.answers.verdict import VerdictAnswer, verdict_answer
 from warmdraft.errors import DocumentError, VentError
@@ -17,12 +18,12 @@ from warmdraft.jobfile.vent_schema import VentDocument
 from warmdraft.meter import judge
 from warmdraft.vent import judge_run
 from warmdraft.words import Words
-from warmdraft.work import Phase, state_of, verdict_of
+from warmdraft.work import Phase, as_it_stands, state_of, verdict_of, with_departures
 
 
 def diagnose_answer(job: Job, words: Words, phase: Phase = "before") -> VerdictAnswer:
     """What the facts in force of a phase say of the cause."""
-    case = job.case(phase)
+    case = as_it_stands(with_departures(job.facts), job.case(phase))
     return verdict_answer(case, verdict_of(case), words)
 
 
@@ -32,6 +33,11 @@ def whole_answer(job: Job, words: Words) -> JobAnswer:
         return job_answer(state_of(job.facts), words)
     except VentError as error:
         raise DocumentError("$.vent", str(error)) from None
+
+
+def prove_answer(job: Job, words: Words) -> ProofAnswer:
+    """Whether the work is shown to have helped. Raises DocumentError where its run cannot be built."""
+    return whole_answer(job, words).proof
 
 
 def vent_answer(value: Any, words: Words) -> RunAnswer:

@@ -23,16 +23,36 @@ from warmdraft.answers.proof import ProofAnswer, proof_answer
 from warmdraft.answers.run import RunAnswer, run_answer
 from warmdraft.answers.steps import NextAnswer, StageAnswer, StepAnswer, next_answer, stage_answer, step_answer
 from warmdraft.answers.verdict import VerdictAnswer, verdict_answer
+from warmdraft.answers.works import WorksAnswer, works_answer
 from warmdraft.faults import stops_the_job
 from warmdraft.words import Words
 from warmdraft.work import JobState
 
 
+@dataclass(slots=True)
+class AddedAnswer:
+    """An operation that stands in no layout: the fact's id, the operation's, and what it does."""
+
+    id: str
+    operation: str
+    does: str
+
+
+@dataclass(slots=True)
+class AbsentAnswer:
+    """A step of the layout that this machine does not have."""
+
+    step: str
+    does: str
+
+
 @dataclass(slots=True, kw_only=True)
 class JobAnswer:
-    """Everything that follows from a job's facts: facts, verdict, stages, steps, bench, proof, and what comes next.
+    """Everything that follows from a job's facts: facts, verdict, works, stages, steps, bench, proof, what comes next.
 
-    stop: what has to be read before anything else; circuit: what to meter first; opened: one-shot parts that opened.
+    settled: steps that are done or not possible, by their marks or by what was recorded; stop: what has to be read
+    before anything else; by_hand: nobody knew the way in before; added, absent: what this machine has besides its
+    layout, or has not; circuit: what to meter first; opened: one-shot parts that opened.
     """
 
     complaints: list[str]
@@ -47,6 +67,7 @@ class JobAnswer:
     circuit: str | None
     opened: list[str]
     marks: list[MarkAnswer]
+    settled: list[str]
     working_cause: CauseAnswer | None
     proposed_cause: CauseAnswer | None
     confirmed_cause: CauseAnswer | None
@@ -55,11 +76,16 @@ class JobAnswer:
     stages: list[StageAnswer]
     next: NextAnswer
     safety: list[StepAnswer]
+    wants_cause: bool
+    works: WorksAnswer
     open: list[StepAnswer]
     mend: list[StepAnswer]
     close: list[StepAnswer]
     bench: BenchAnswer | None
     known_layout: bool
+    by_hand: bool
+    added: list[AddedAnswer]
+    absent: list[AbsentAnswer]
     proof: ProofAnswer
 
 
@@ -80,6 +106,7 @@ def job_answer(state: JobState, words: Words) -> JobAnswer:
         circuit=state.circuit,
         opened=list(state.opened),
         marks=[mark_answer(mark) for mark in state.settled.values()],
+        settled=sorted(state.settled.keys() | state.recorded),
         working_cause=cause_answer(state.working, words),
         proposed_cause=cause_answer(state.proposed, words),
         confirmed_cause=cause_answer(state.confirmed, words),
@@ -88,10 +115,21 @@ def job_answer(state: JobState, words: Words) -> JobAnswer:
         stages=[stage_answer(row) for row in state.stages],
         next=next_answer(state.next, words),
         safety=[step_answer(step, words) for step in state.safety],
+        wants_cause=state.wants_cause,
+        works=works_answer(state.works, words),
         open=[step_answer(step, words) for step in plan.open] if plan else [],
         mend=[step_answer(step, words) for step in plan.mend] if plan else [],
         close=[step_answer(step, words) for step in plan.close] if plan else [],
         bench=bench_answer(state.bench, plan, words),
+        by_hand=facts.by_hand,
+        added=[
+            AddedAnswer(row.id or "", row.operation.id, row.operation.does) for row in facts.added if not row.withdrawn
+        ],
+        absent=[
+            AbsentAnswer(step, words.named_step(step, facts.told_layout))
+            for step, mark in state.settled.items()
+            if mark.state == "not_there"
+        ],
         known_layout=plan.known_layout if plan else facts.layout is not None,
         proof=proof_answer(state.proof, words),
     )

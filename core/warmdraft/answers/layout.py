@@ -48,7 +48,8 @@ class PlanAnswer:
     people: int
 
 
-def _plan(plan: Plan) -> PlanAnswer:
+def plan_shown(plan: Plan) -> PlanAnswer:
+    """A plan as the verb `plan` prints it."""
     off = plan.off
     return PlanAnswer(
         operations=[operation.id for operation in plan.operations],
@@ -60,7 +61,7 @@ def _plan(plan: Plan) -> PlanAnswer:
         drivers=list(plan.drivers),
         fasteners=FastenersOut(plan.fasteners("out"), plan.fasteners("loosened")),
         wires=[WireOff(w.device, w.terminal, w.colour) for op in off for w in op.wires],
-        cautions=list(dict.fromkeys(caution for op in off for caution in op.cautions)),
+        cautions=list(dict.fromkeys(caution for op in off for caution in (*op.cautions, *op.cautions_off))),
         optimal=plan.optimal,
         gap_minutes=round(plan.gap_minutes, 6),
         reaches=sorted({part for op in off for part in op.reaches}),
@@ -80,7 +81,7 @@ def plan_answer(
     if people:
         avoid = avoid | {op.id for op in layout.operations if op.people > people}
     try:
-        return _plan(plan_way(layout, reach, opened=opened, avoid=avoid))
+        return plan_shown(plan_way(layout, reach, opened=opened, avoid=avoid))
     except LayoutError as error:
         raise DocumentError(f"$.operations{error.at}", str(error)) from None
 

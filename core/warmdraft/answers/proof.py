@@ -1,20 +1,19 @@
-"""Before and after the work, beside healthy."""
+"""Before and after the work, beside healthy; the decision, and what would settle it."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
 
 from warmdraft.airway import reading_dimensions
 from warmdraft.answers.quantity import Quantity, maybe, quantity
-from warmdraft.proof import Proof
+from warmdraft.proof import Comparison, Decision, Line, Proof, ProofCode, Settles, Shows, Standing
 from warmdraft.units import UNITS
 from warmdraft.words import Words
 
 
 @dataclass(slots=True)
 class ComparisonAnswer:
-    """A kind of reading before and after, beside healthy; difference in words."""
+    """A kind of reading before and after, beside what was promised and healthy; difference in words."""
 
     kind: str
     heat_on: bool
@@ -23,36 +22,113 @@ class ComparisonAnswer:
     healthy_high: Quantity
     before: Quantity | None
     after: Quantity | None
-    standing: Literal["as_healthy", "low", "high"]
+    standing: Standing
+    expected: Quantity | None
+    change: Quantity | None
+    change_low: Quantity | None
+    change_high: Quantity | None
     text: str
 
 
 @dataclass(slots=True)
-class ProofAnswer:
-    """Whether the work is shown to have helped; regained: share of the missing flow that came back."""
+class LineAnswer:
+    """What was mended, and whether it is shown; fault: what it was to take away; by: what shows it."""
 
-    code: Literal["not_measured", "proven", "better", "unchanged"]
+    fault: str | None
+    part: str
+    act: str
+    proven: bool | None
+    by: Shows | None
     text: str
+
+
+@dataclass(slots=True)
+class SettlesAnswer:
+    """A check that may settle what is open: how often, the minutes it takes, the chance that it does."""
+
+    check: str
+    times: int
+    minutes: float
+    chance: float
+    text: str
+
+
+@dataclass(slots=True)
+class FlowInterval:
+    """A flow: 5, 50 and 95 %."""
+
+    low: Quantity
+    median: Quantity
+    high: Quantity
+
+
+@dataclass(slots=True)
+class ProofAnswer:
+    """Whether the work is shown to have helped; regained: share of the missing flow that came back.
+
+    holds: whether only a lead hands it over so; advice: what settles it.
+    """
+
+    code: ProofCode
+    text: str
+    advice: str
+    holds: bool
+    decision: Decision
+    conformity: float
+    risk: float
+    limit: Quantity
+    flow: FlowInterval
     regained: float | None
     rows: list[ComparisonAnswer]
+    lines: list[LineAnswer]
+    settles: list[SettlesAnswer]
 
 
 def proof_answer(found: Proof, words: Words) -> ProofAnswer:
     """The proof with its words."""
-    rows = []
-    for row in found.rows:
-        unit = UNITS[reading_dimensions()[row.kind]].canonical
-        rows.append(
-            ComparisonAnswer(
-                kind=row.kind,
-                heat_on=row.heat_on,
-                healthy=quantity(row.healthy, unit),
-                healthy_low=quantity(row.healthy_low, unit),
-                healthy_high=quantity(row.healthy_high, unit),
-                before=maybe(row.before, unit),
-                after=maybe(row.after, unit),
-                standing=row.standing,
-                text=words.comparison(row),
-            )
-        )
-    return ProofAnswer(found.code, words.word("proof", found.code), found.regained, rows)
+    decided = found.acceptance
+    said = words.proof(found)
+    low, median, high = (quantity(flow, "m3/s") for flow in decided.flow_m3s)
+    return ProofAnswer(
+        code=found.code,
+        text=said.text,
+        advice=said.why,
+        holds=found.holds,
+        decision=decided.decision,
+        conformity=decided.conformity,
+        risk=1 - decided.conformity,
+        limit=quantity(decided.limit_m3s, "m3/s"),
+        flow=FlowInterval(low, median, high),
+        regained=found.regained,
+        rows=[_row(row, words) for row in found.rows],
+        lines=[_line(line, words) for line in decided.lines],
+        settles=[_settles(row, words) for row in found.settles],
+    )
+
+
+def _row(row: Comparison, words: Words) -> ComparisonAnswer:
+    unit = UNITS[reading_dimensions()[row.kind]].canonical
+    apart = "K" if unit == "degC" else unit  # a difference of temperatures has no offset
+    return ComparisonAnswer(
+        kind=row.kind,
+        heat_on=row.heat_on,
+        healthy=quantity(row.healthy, unit),
+        healthy_low=quantity(row.healthy_low, unit),
+        healthy_high=quantity(row.healthy_high, unit),
+        before=maybe(row.before, unit),
+        after=maybe(row.after, unit),
+        standing=row.standing,
+        expected=maybe(row.expected, unit),
+        change=maybe(row.change, apart),
+        change_low=maybe(row.change_low, apart),
+        change_high=maybe(row.change_high, apart),
+        text=words.comparison(row),
+    )
+
+
+def _line(line: Line, words: Words) -> LineAnswer:
+    return LineAnswer(line.fault, line.part, line.act, line.proven, line.by, words.proof_line(line))
+
+
+def _settles(row: Settles, words: Words) -> SettlesAnswer:
+    return SettlesAnswer(row.check, row.times, row.minutes, row.chance, words.settles(row))

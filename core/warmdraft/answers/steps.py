@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from warmdraft.teardown import LINE, step_of
 from warmdraft.words import Words
 from warmdraft.work import NextStep, StageName, StageState, Step
 from warmdraft.work.stages import NextCode
@@ -12,7 +13,8 @@ from warmdraft.work.stages import NextCode
 
 @dataclass(slots=True)
 class StepAnswer:
-    """A step as it is shown."""
+    """A step as it is shown. line: the line of works it belongs to; act: that line in words; check: the check that is
+    this step, recorded in phase after where `after` says so."""
 
     id: str
     does: str
@@ -28,7 +30,12 @@ class StepAnswer:
     check: list[str]
     latch: str | None
     gear: list[str]
+    tools: list[str]
     people: int
+    line: str | None
+    act: str | None
+    check_name: str | None
+    after: bool
 
 
 @dataclass(slots=True)
@@ -59,7 +66,9 @@ def step_answer(step: Step, words: Words) -> StepAnswer:
         driver_also=list(said.driver_also), same_driver=step.same_driver, fasteners=list(said.fasteners),
         cautions=list(said.cautions), qualified=step.qualified,
         operation=step.operation.id if step.operation else None, check=list(said.check), latch=said.latch,
-        gear=list(said.gear), people=step.operation.people if step.operation else 1,
+        gear=list(said.gear), tools=list(said.tools), people=step.operation.people if step.operation else 1,
+        line=step_of(LINE, step.act.name) if step.act else None, act=words.act(step.act.name) if step.act else None,
+        check_name=step.check, after=step.after,
     )  # fmt: skip
 
 

@@ -7,6 +7,7 @@ from typing import Literal
 
 from warmdraft.airway import NODES
 from warmdraft.answers.quantity import NodePressure, Quantity, line, quantity, reading_quantity
+from warmdraft.checks import Place
 from warmdraft.diagnosis import (
     MODEL_VERSION,
     Case,
@@ -25,6 +26,7 @@ from warmdraft.diagnosis import (
     weighs,
 )
 from warmdraft.diagnosis.draft_line import DraftLine
+from warmdraft.diagnosis.slips import SlipCode
 from warmdraft.diagnosis.verdict import OperatingPoint
 from warmdraft.words import Words
 
@@ -200,7 +202,21 @@ class NextCheckAnswer:
     splits: list[str]
     opens: bool
     access: str
+    place: Place
+    round: int
     worth_it: bool
+    text: str
+
+
+@dataclass(slots=True)
+class ChoiceAnswer:
+    """A way to go on: a check, or mending what is likeliest; and what is expected until the machine is mended."""
+
+    do: Literal["check", "mend"]
+    check: str | None
+    fault: str | None
+    minutes: float
+    expected_minutes: float
     text: str
 
 
@@ -236,6 +252,9 @@ class MisfitAnswer:
     ids: list[str]
     expected_low: Quantity | None
     expected_high: Quantity | None
+    slip: SlipCode | None
+    #: What likely went wrong, empty where nobody knows.
+    slip_text: str
 
 
 @dataclass(slots=True)
@@ -265,7 +284,12 @@ class VerdictAnswer:
     operating_point: OperatingPointAnswer
     readings: dict[str, ExpectedAnswer]
     draft_line: DraftLineAnswer
+    #: Whether "healthy" is what this very machine read when it was.
+    own_reference: bool
     next_checks: list[NextCheckAnswer]
+    #: Least expected minutes first; choose: them in a sentence.
+    choices: list[ChoiceAnswer]
+    choose: str
     for_and_against: list[ReadingSpeaks | CheckSpeaks]
     misfits: list[MisfitAnswer]
     consequences: list[ConsequenceAnswer]
@@ -354,15 +378,25 @@ def verdict_answer(case: Case, verdict: Verdict, words: Words) -> VerdictAnswer:
             for kind, implied in verdict.implied_readings.items()
         },
         draft_line=_draft_line(verdict.draft_line),
+        own_reference=case.machine.airway.own is not None,
         next_checks=[
             NextCheckAnswer(
                 check=row.check, bits=row.bits, minutes=row.minutes, hands_on_minutes=row.hands_on_minutes,
                 bits_per_minute=row.bits_per_minute, sure_now=row.sure_now, sure_after=row.sure_after,
                 splits=list(row.splits), opens=row.access in ("top_off", "open"), access=row.access,
-                worth_it=row.worth_it, text=words.check(row.check),
+                place=row.place, round=row.round, worth_it=row.worth_it, text=words.check(row.check),
             )
             for row in verdict.next_checks
         ],
+        choices=[
+            ChoiceAnswer(
+                do=row.do, check=row.subject if row.do == "check" else None,
+                fault=row.subject if row.do == "mend" else None, minutes=row.minutes,
+                expected_minutes=row.expected_minutes, text=words.choice(row),
+            )
+            for row in verdict.choices
+        ],
+        choose=words.choose(verdict.choices),
         for_and_against=[
             (ReadingSpeaks if row.is_reading else CheckSpeaks)(
                 row.evidence, list(row.ids), row.towards, row.nats, weighs(row.nats), words.weight(row.nats)
@@ -371,7 +405,8 @@ def verdict_answer(case: Case, verdict: Verdict, words: Words) -> VerdictAnswer:
         ],
         misfits=[
             MisfitAnswer(row.reading, list(row.ids), reading_quantity(row.reading, row.expected_low),
-                         reading_quantity(row.reading, row.expected_high))
+                         reading_quantity(row.reading, row.expected_high), row.slip,
+                         "" if row.slip is None else words.word("slip", row.slip))
             for row in verdict.misfits
         ],
         consequences=[

@@ -1,14 +1,14 @@
-"""Ways to what a cause asks for, side by side; what else is worth doing; what to take from the van."""
+"""Ways to what the works ask for, side by side; what to take from the van."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from warmdraft.errors import LayoutError
-from warmdraft.teardown import Way, kit_of, ways, worth_doing_along
+from warmdraft.teardown import Way, kit_of, ways
 from warmdraft.words import Words
-from warmdraft.work import JobState, wanted_parts
+from warmdraft.work import JobState
 
 
 @dataclass(slots=True)
@@ -42,18 +42,6 @@ class WayAnswer:
 
 
 @dataclass(slots=True)
-class AlongAnswer:
-    """A part worth doing while open."""
-
-    part: str
-    text: str
-    minutes_more: float
-    minutes_spared: float
-    within_reach: bool
-    wanted: bool
-
-
-@dataclass(slots=True)
 class ToolAnswer:
     """A driver to take along, what else fits, and the operations that go without it when it is not in the bag."""
 
@@ -64,11 +52,11 @@ class ToolAnswer:
 
 @dataclass(slots=True)
 class WaysAnswer:
-    """Ways side by side, what else is worth doing, what to take from the van, and where practitioners differ."""
+    """Ways side by side, what to take from the van (to_mend: tools of the works), and where practitioners differ."""
 
     ways: list[WayAnswer]
-    along: list[AlongAnswer]
     tools: list[ToolAnswer]
+    to_mend: list[str]
     used_up: list[str]
     gear: list[str]
     schools: list[str]
@@ -111,37 +99,32 @@ def _way(way: Way, rows: Sequence[Way], taken: frozenset[str], words: Words) -> 
     )
 
 
+def _once(lists: Iterable[Sequence[str]]) -> list[str]:
+    return list(dict.fromkeys(name for names in lists for name in names))
+
+
 def ways_answer(state: JobState, words: Words) -> WaysAnswer:
-    """Ways to what the working cause asks for; nothing where there is none, or where nothing is known."""
+    """Ways to what the works ask for; nothing where nothing is opened, or where nothing is known."""
     layout, plan, wanted = state.facts.layout, state.plan, state.wanted
-    if layout is None or state.working is None or plan is None or plan.way is None:
+    if layout is None or plan is None or plan.way is None:
         return _nothing()
-    fault = state.working.fault
     known = {op.id for op in layout.operations}
-    impossible = wanted.impossible & known
     try:
-        rows = ways(
-            layout, wanted_parts(fault, layout, wanted.also), opened=known & set(wanted.opened), avoid=impossible
-        )
-        along = worth_doing_along(layout, wanted_parts(fault, layout), avoid=impossible)
+        rows = ways(layout, plan.reach, opened=known & set(wanted.opened), avoid=wanted.impossible & known)
     except LayoutError as error:
         return _nothing(str(error))
-    kit = kit_of(plan.way)
+    kit, done = kit_of(plan.way), [line.act for line in state.works.wanted]
     taken = frozenset(op.id for op in plan.way.off)
     return WaysAnswer(
         ways=[_way(row, rows, taken, words) for row in rows],
-        along=[
-            AlongAnswer(row.part, words.along(row), row.minutes_more, row.minutes_spared, row.within_reach,
-                        row.part in wanted.also)
-            for row in along
-        ],
         tools=[
             ToolAnswer(words.driver(tool.driver), [words.driver(other) for other in tool.fits_also],
                        [op.id for op in layout.operations if op.driver == tool.driver])
             for tool in kit.tools
         ],
-        used_up=[words.thing("part", part) for part in kit.used_up],
-        gear=[words.thing("gear", item) for item in kit.gear],
+        to_mend=[words.thing("tool", tool) for tool in _once(act.tools for act in done)],
+        used_up=[words.thing("part", part) for part in _once([kit.used_up, *(act.uses_up for act in done)])],
+        gear=[words.thing("gear", item) for item in _once([kit.gear, *(act.gear for act in done)])],
         schools=list(words.schools(rows)),
         for_two=[op.id for op in layout.operations if op.people > 1],
         avoided=sorted(wanted.avoid),

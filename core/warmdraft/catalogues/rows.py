@@ -12,15 +12,18 @@ from warmdraft.airway import NODES
 from warmdraft.checks import ACCESS, CHECK_FILES, SWAPS
 from warmdraft.diagnosis import OTHERWISE, SUSPICIONS, HeadlineCode, Weighs
 from warmdraft.diagnosis.hypotheses import FELT_COLUMN
+from warmdraft.diagnosis.slips import SLIPS
 from warmdraft.faults import ELEMENT_NAMES, ZONES
 from warmdraft.machine import ELEMENTS
-from warmdraft.proof import ProofCode, Standing
+from warmdraft.proof import Decision, ProofCode, Shows, Standing
+from warmdraft.repair import part_and_act
+from warmdraft.sound import SOURCES
 from warmdraft.tables import table
 from warmdraft.teardown import SCHOOLS, layout_names
 from warmdraft.teardown.bench import STATES, DiscrepancyCode
 from warmdraft.trend import SHAPES
 from warmdraft.units import UNITS
-from warmdraft.work import STAGES
+from warmdraft.work import STAGES, Reason
 from warmdraft.work.stages import NextCode
 
 
@@ -75,6 +78,7 @@ Element = Annotated[str, _named("element", lambda: ELEMENT_NAMES)]
 Node = Annotated[str, _named("place of the air's way", lambda: NODES)]
 Dimension = Annotated[str, _named("dimension", lambda: UNITS)]
 Part = Annotated[str, _hardware("part")]
+_CHECK_TABLES = [f"checks/{file}" for file in CHECK_FILES]
 SupplyName = Annotated[str, _named("supply", _names_of("supplies"))]
 Energies = list[Literal["electric", "gas"]]
 Supplies = list[Literal["plug", "hard_wired"]]
@@ -87,6 +91,40 @@ class Row(BaseModel):
     """Every row: no key that nobody knows, every number finite."""
 
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False, strict=False)
+
+
+ActName = Annotated[str, _named("act", _names_of("acts"))]
+ActNames = Annotated[list[ActName], Field(min_length=1)]
+CheckName = Annotated[str, _named("check", lambda: check_names())]
+
+
+class NarrowedRow(Row):
+    """Acts that mend a fault where something more is known."""
+
+    found: dict[CheckName, str] = Field(default_factory=dict)
+    energy: Literal["electric", "gas"] | None = None
+    reached: Part | None = None
+    acts: ActNames
+
+    @model_validator(mode="after")
+    def _says_when(self) -> NarrowedRow:
+        if not self.found and self.energy is None and self.reached is None:
+            raise ValueError("does not say when it holds; give 'found', 'energy' or 'reached'")
+        _check_results(self.found.items())
+        return self
+
+
+def _check_results(pairs: Iterable[tuple[str, str]]) -> None:
+    """Raise where one of them is no result of its check."""
+    for name, result in pairs:
+        known = results_of(name)
+        if result not in known:
+            raise ValueError(f"'{result}' is no result of '{name}'; give one of {', '.join(known)}")
+
+
+def results_of(check: str) -> list[str]:
+    """Results of a check, none for one that observes a reading."""
+    return next((list(rows[check].get("results", ())) for rows in map(table, _CHECK_TABLES) if check in rows), [])
 
 
 class FaultRow(Row):
@@ -107,11 +145,13 @@ class FaultRow(Row):
     late: bool = False
     air: bool = True
     supply: SupplyName | None = None
+    energy: Literal["electric", "gas"] | None = None
+    motors: Literal[1, 2] | None = None
     group: list[Literal["AIR", "VENT", "WHEEL"]]
     complaints: dict[Complaint, Annotated[float, Field(gt=0)]] = Field(default_factory=dict)
     consequences: list[Annotated[str, _named("consequence", _words_of("consequence"))]]
-    reach: list[Part]
-    acts: Annotated[list[Annotated[str, _named("act", _names_of("acts"))]], Field(min_length=1)]
+    acts: ActNames
+    narrowed: list[NarrowedRow] = Field(default_factory=list)
 
     @model_validator(mode="after")
     def _acts(self) -> FaultRow:
@@ -135,6 +175,7 @@ class CheckRow(Row):
     how: Words
     node: Node
     access: Annotated[str, _named("access", lambda: ACCESS)]
+    first: list[Annotated[str, _named("way to get there", _names_of("getting_there"))]] = Field(default_factory=list)
     minutes: Minutes
     wait_minutes: Minutes = 0.0
     with_: Annotated[str, Field(alias="with"), _named("instrument or sense", _with)]
@@ -149,6 +190,7 @@ class CheckRow(Row):
     meters: Annotated[str, _named("electrical part", _names_of("meter"))] | None = None
     logs: list[KindName] = Field(default_factory=list)
     stopped: bool = False
+    one_motor: bool = False
     energy: Literal["electric", "gas"] | None = None
     complaint: Complaint | None = None
 
@@ -164,6 +206,14 @@ class CheckRow(Row):
             if len(shares) != len(self.results) or abs(sum(shares) - 1) > 1e-9:
                 raise ValueError(f"p.{name}: {shares} are not {len(self.results)} shares that sum to 1")
         return self
+
+
+class LegRow(Row):
+    """What is done once to get to checks."""
+
+    minutes: Minutes
+    reaches: str | None = None
+    operation: str | None = None
 
 
 class KindCheckRow(CheckRow):
@@ -211,12 +261,38 @@ class InstrumentRow(Row):
     bias: Annotated[float, Field(gt=0)] | None = None
 
 
-class ActRow(Row):
-    """Something done to mend."""
+class ActStepRow(Row):
+    """What the hands do for an act."""
 
+    id: str
     does: Words
     minutes: Minutes
     caution: Words | None = None
+    check: CheckName | None = None
+    after: bool = False
+
+
+class ActRow(Row):
+    """Something done to a part; its name says which, and what."""
+
+    words: Words
+    reach: list[Part] | None = None
+    steps: Annotated[list[ActStepRow], Field(min_length=1)]
+    tools: list[Annotated[str, _hardware("tool")]] = Field(default_factory=list)
+    gear: list[Annotated[str, _hardware("gear")]] = Field(default_factory=list)
+    uses_up: list[Part] = Field(default_factory=list)
+    qualified: Qualified | None = None
+    brings: dict[Part, Share] = Field(default_factory=dict)
+    shows: list[CheckName] = Field(default_factory=list)
+    found: dict[CheckName, dict[str, Literal["must", "offer"]]] = Field(default_factory=dict)
+    within: Part | None = None
+    along: bool = False
+    upkeep: bool = False
+
+    @model_validator(mode="after")
+    def _found_is_a_result(self) -> ActRow:
+        _check_results((check, result) for check, asks in self.found.items() for result in asks)
+        return self
 
 
 class CircumstanceRow(Row):
@@ -228,10 +304,11 @@ class CircumstanceRow(Row):
 
 
 class ComplaintRow(Row):
-    """What brings the technician; stop: what has to be done before anything else."""
+    """What brings the technician; stop: what has to be done before anything else; times: how it moves priors."""
 
     words: Words
     stop: Words | None = None
+    times: dict[FaultName, Annotated[float, Field(gt=0)]] = Field(default_factory=dict)
 
 
 class SafetyRow(Row):
@@ -247,11 +324,15 @@ class SafetyRow(Row):
 class ClosingRow(Row):
     """What is forgotten at the end."""
 
+    qualified: Qualified | None = None
     does: Words
     why: Words
     minutes: Minutes
     counted: bool = False
     gate: bool = False
+    before_back: bool = False
+    only_behind: bool = False
+    reads: KindName | None = None
     supply: Supplies | None = None
     energy: Energies | None = None
 
@@ -305,8 +386,10 @@ class MeterRow(Row):
     """An electrical part and how it is tested."""
 
     words: Words
-    kind: Literal["continuity", "thermistor", "element", "insulation", "winding", "supply"]
+    kind: Literal["continuity", "thermistor", "element", "insulation", "winding", "resistance", "supply"]
+    ohms: Annotated[list[Annotated[float, Field(gt=0)]], Field(min_length=2, max_length=2)] | None = None
     circuit: Annotated[str, _named("circuit", _words_of("circuit", "meter_words"))]
+    mend: ActName
     one_shot: bool = False
     opens_hot: bool = False
     consequence: Annotated[str, _named("consequence", _words_of("consequence"))] | None = None
@@ -314,6 +397,16 @@ class MeterRow(Row):
     isolate: Words
     range: Words
     good: GoodRow
+
+    @model_validator(mode="after")
+    def _limits(self) -> MeterRow:
+        if (self.kind == "resistance") != (self.ohms is not None):
+            raise ValueError(
+                "is judged by two limits, or by none; give 'ohms' with kind 'resistance', and only with it"
+            )
+        if self.ohms and self.ohms[0] >= self.ohms[1]:
+            raise ValueError(f"ohms {self.ohms} does not rise; give the lower limit first")
+        return self
 
 
 class SupplyRow(Row):
@@ -393,6 +486,10 @@ def _coded(names: Callable[[], Iterable[str]]) -> Any:
     return AfterValidator(check)
 
 
+#: Whether a line is shown: what takes a fault away, and what does not.
+_OF_LINES = [f"{of}{code}" for of in ("", "act_") for code in ("shown", "left", "open")]
+
+
 class CodesTable(Row):
     """Words of codes without a table of their own."""
 
@@ -429,8 +526,19 @@ class CodesTable(Row):
     headline_why: dict[str, Words]
     lamp: dict[str, Words]
     next: Annotated[dict[str, Words], _coded(lambda: set(get_args(NextCode)) - {"check"})]
+    slip: Annotated[dict[str, Words], _coded(lambda: SLIPS)]
+    choice: Annotated[dict[str, Words], _coded(lambda: ("mend", "check", "of_two", "nothing_left"))]
     proof: Annotated[dict[str, Words], _coded(lambda: get_args(ProofCode))]
+    proof_then: Annotated[dict[str, Words], _coded(lambda: (*get_args(Decision), "settles"))]
+    proof_line: Annotated[dict[str, Words], _coded(lambda: _OF_LINES)]
+    shown_by: Annotated[dict[str, Words], _coded(lambda: (*get_args(Shows), "nothing"))]
+    settles: Annotated[dict[str, Words], _coded(lambda: ("once", "times"))]
     comparison: Annotated[dict[str, Words], _coded(lambda: get_args(Standing))]
+    change: Annotated[dict[str, Words], _coded(lambda: ("of",))]
+
+
+#: Reasons of lines that words tell apart beyond their kinds.
+_MORE_REASONS = ("consequence_of_what", "found", "along_free", "stays")
 
 
 class BenchTable(Row):
@@ -443,7 +551,7 @@ class BenchTable(Row):
     school: Annotated[dict[str, Words], _coded(lambda: SCHOOLS)]
     step: dict[str, Words]
     verb: dict[str, Words]
-    along: dict[str, Words]
+    because: Annotated[dict[str, Words], _coded(lambda: {*get_args(Reason), *_MORE_REASONS})]
     order: dict[str, Words]
 
 
@@ -454,6 +562,16 @@ class MeterWordsTable(Row):
     then: dict[str, Words]
     circuit: dict[str, Words]
     wanted: dict[str, Words]
+
+
+class SoundTable(Row):
+    """Words of the sound bench."""
+
+    source: Annotated[dict[str, Words], _coded(lambda: SOURCES)]
+    says: Annotated[dict[str, Words], _coded(lambda: SOURCES)]
+    by_hand: Annotated[dict[str, Words], _coded(lambda: SOURCES)]
+    cannot: dict[str, Words]
+    note: dict[str, Words]
 
 
 class RunWarningRow(Row):
@@ -495,6 +613,7 @@ class OperationRow(Row):
     fasteners: list[LayoutFastenerRow] | None = None
     wires: list[LayoutWireRow] | None = None
     cautions: list[Words] | None = None
+    cautions_off: list[Words] | None = None
     close_before: list[str] | None = None
     people: int | None = None
     area: Annotated[str, _named("area", _words_of("area", "bench"))] | None = None
@@ -508,6 +627,7 @@ class OperationRow(Row):
     uses_up: list[Part] | None = None
     carries_over: list[Part] | None = None
     gear: list[Annotated[str, _hardware("gear")]] | None = None
+    qualified: Qualified | None = None
 
 
 class LengthRow(Row):
@@ -542,12 +662,24 @@ class LayoutWireRow(Row):
 
 
 class VariantRow(BaseModel):
-    """Something machines of a layout differ in: what to ask, and an answer a key."""
+    """Something machines of a layout differ in: what to ask, and an answer a key.
+
+    seen: a look that recognises layouts and whose answers it shares.
+    """
 
     model_config = ConfigDict(extra="allow")
     __pydantic_extra__: dict[str, Words]
 
     asks: Words
+    seen: Annotated[str, _named("question", _names_of("recognise"))] | None = None
+
+    @model_validator(mode="after")
+    def _shared(self) -> VariantRow:
+        answers = table("recognise")[self.seen]["answers"] if self.seen else self.__pydantic_extra__
+        missing = set(self.__pydantic_extra__) - set(answers)
+        if missing:
+            raise ValueError(f"{sorted(missing)} are no answers of '{self.seen}'; give the same ones, or no 'seen'")
+        return self
 
 
 class LabelRow(BaseModel):
@@ -564,6 +696,12 @@ class DrawingRow(Row):
     air_in: list[Any]
     air_out: list[Any]
     shapes: dict[str, LabelRow]
+
+
+class DrawnRow(Row):
+    """What a shape of a kind stands for."""
+
+    parts: Annotated[list[Annotated[str, _named("part", lambda: table("hardware")["part"])]], Field(min_length=1)]
 
 
 class LayoutTable(Row):
@@ -583,6 +721,14 @@ class LayoutTable(Row):
 OperationRow.model_rebuild()
 
 
+def _act_name(name: str) -> str:
+    """A name that is a part of ours and an act."""
+    part, _ = part_and_act(name)
+    if part not in table("hardware")["part"]:
+        raise ValueError(f"'{part}' is no part of hardware.toml; give its words there")
+    return name
+
+
 def rows_of(row: type[BaseModel]) -> Any:
     """A table of rows by name."""
     return dict[str, row]  # type: ignore[valid-type]
@@ -592,14 +738,16 @@ def rows_of(row: type[BaseModel]) -> Any:
 def tables() -> dict[str, Any]:
     """Every table there is, by name, with the type of the whole of it."""
     of_rows: dict[str, Any] = {
-        "faults": FaultRow, "readings": ReadingRow, "instruments": InstrumentRow, "acts": ActRow,
+        "faults": FaultRow, "readings": ReadingRow, "getting_there": LegRow, "instruments": InstrumentRow,
         "circumstances": CircumstanceRow, "complaints": ComplaintRow, "safety": SafetyRow, "closing": ClosingRow,
         "latches": LatchRow, "drivers": DriverRow, "operations": OperationRow, "meter": MeterRow,
         "supplies": SupplyRow, "code_profiles": CodeProfileRow, "recognise": QuestionRow, "profiles": ProfileRow,
+        "drawn": DrawnRow,
     } | {f"checks/{file}": CheckRow for file in CHECK_FILES}  # fmt: skip
     whole: dict[str, Any] = {
         "hardware": HardwareTable, "trade_words": TradeWords, "words/en/codes": CodesTable,
         "words/en/bench": BenchTable, "words/en/meter_words": MeterWordsTable, "words/en/vent": VentTable,
-        "words/en/people": PeopleTable,
+        "words/en/sound": SoundTable,
+        "words/en/people": PeopleTable, "acts": dict[Annotated[str, AfterValidator(_act_name)], ActRow],
     } | {f"layouts/{name}": LayoutTable for name in layout_names()}  # fmt: skip
     return {name: rows_of(row) for name, row in of_rows.items()} | whole

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from functools import cache
 from typing import Any
@@ -15,8 +16,6 @@ from warmdraft.tables import rows, table
 CHECK_FILES = ("other_instruments", "hood_and_screen", "running", "behind", "inside", "meter", "logs")
 #: How far one has to go for a check, from nothing moved to the machine opened.
 ACCESS = ("outside", "behind", "top_off", "open")
-#: What it takes to get there, minutes, once (own assumption, until the plan of the machine at hand says better).
-OPENING_MINUTES = {"outside": 0.0, "behind": 0.0, "top_off": 4.0, "open": 15.0}
 #: Results of a look that say nothing of the cause.
 NO_EVIDENCE = ("not_possible", "not_tried")
 #: A minute of waiting costs this much of a minute of work, since other work fits in (own assumption).
@@ -27,15 +26,16 @@ WAITING_COST = 0.1
 class Check:
     """One row of the catalogue.
 
-    observes: the reading kind, for an instrument check; results and rows: for a look, P(result) by fault, group or
-    "rest"; heat: taken with the heat on; felt: the flow the look fades with, where it is the air that is felt; swap:
-    what is taken out of the air's way for it; meters: the part whose verdict is the result; logs:
-    the kinds whose shape over a run is; stopped: the machine need not run for it; energy, complaint:
-    it is asked only there.
+    first: what has to be done to get to it, see getting_there.py; observes: the reading kind, for an instrument check;
+    results and rows: for a look, P(result) by fault, group or "rest"; heat: taken with the heat on; felt: the flow the
+    look fades with, where it is the air that is felt; swap: what is taken out of the air's way for it; meters: the part
+    whose verdict is the result; logs: the kinds whose shape over a run is; stopped: the machine need not run for it;
+    one_motor, energy, complaint: it is asked only there.
     """
 
     name: str
     access: str
+    first: tuple[str, ...]
     minutes: float
     wait_minutes: float
     instrument: str
@@ -50,12 +50,13 @@ class Check:
     meters: str | None
     logs: tuple[str, ...]
     stopped: bool
+    one_motor: bool
     energy: str | None
     complaint: str | None
 
     @property
     def cost_minutes(self) -> float:
-        """Minutes that count when checks are compared."""
+        """Minutes that count when checks are compared, once one is there."""
         return self.minutes + WAITING_COST * self.wait_minutes
 
     def row_of(self, fault: str) -> tuple[float, ...]:
@@ -71,9 +72,9 @@ class Check:
         """Whether the table speaks of this fault at all."""
         return self.row_of(fault) is not self.rows["rest"]
 
-    def fits(self, energy: str, complaints: frozenset[str]) -> bool:
+    def fits(self, energy: str, motors: int, complaints: frozenset[str]) -> bool:
         """Whether it is a question to ask of such a machine with such complaints."""
-        wrong_machine = self.energy is not None and self.energy != energy
+        wrong_machine = self.energy not in (energy, None) or (self.one_motor and motors != 1)
         return not wrong_machine and (self.complaint is None or not complaints or self.complaint in complaints)
 
 
@@ -81,6 +82,7 @@ def _check(name: str, row: dict[str, Any]) -> Check:
     return Check(
         name=name,
         access=row["access"],
+        first=tuple(row.get("first", ())),
         minutes=row["minutes"],
         wait_minutes=row.get("wait_minutes", 0.0),
         instrument=row["with"],
@@ -95,6 +97,7 @@ def _check(name: str, row: dict[str, Any]) -> Check:
         meters=row.get("meters"),
         logs=tuple(row.get("logs", ())),
         stopped=row.get("stopped", False),
+        one_motor=row.get("one_motor", False),
         energy=row.get("energy"),
         complaint=row.get("complaint"),
     )
@@ -149,6 +152,16 @@ def reading_sd(kind: str, instrument: str | None) -> tuple[float, float]:
     if row.sd is None:
         raise CatalogueError(f"readings.toml, {kind}.sd: is missing; what the model weighs has a standard deviation")
     return row.sd
+
+
+#: Share of the variance of a reading, itself the middle of three, that is its instrument's own and stays however often
+#: one reads with it (own assumption).
+OWN_ERROR_SHARE = 0.7
+
+
+def repeated_share(times: int) -> float:
+    """What is left of a reading's standard deviation in the mean of so many taken with one instrument, a share."""
+    return math.sqrt(OWN_ERROR_SHARE + (1 - OWN_ERROR_SHARE) / times)
 
 
 def reading_bias(instrument: str | None) -> float:

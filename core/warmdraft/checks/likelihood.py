@@ -17,9 +17,9 @@ from warmdraft.air import Floats
 from warmdraft.checks.catalogue import Check
 from warmdraft.faults import Fault, catalogue
 
-#: Loss of flow at which a hand or an eye is as sure as it gets.
+#: Loss of flow at which a hand or an eye is as sure as it gets (own assumption).
 FELT_LOSS = 0.33
-#: Gain of flow by a swap at which a hand is as sure as it gets.
+#: Gain of flow by a swap at which a hand is as sure as it gets (own assumption).
 FELT_GAIN = 0.4
 #: Openings let the air by: a hand feels their flow as it does that of what holds the air up.
 _FELT_OPENINGS = ("transition_detached", "exhaust_pipe_parted")

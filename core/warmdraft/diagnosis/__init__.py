@@ -4,6 +4,7 @@ May import checks, faults, airway, machine, air, errors. Imports numpy and the s
 """
 
 from warmdraft.diagnosis.case import Case, FindingFact, ReadingFact
+from warmdraft.diagnosis.choices import Choice
 from warmdraft.diagnosis.consequences import Consequence, explains_heat, opened_one_shots
 from warmdraft.diagnosis.evidence import conditions_of
 from warmdraft.diagnosis.headline import Headline, HeadlineCode, headline_of
@@ -24,7 +25,7 @@ from warmdraft.diagnosis.told import (
 from warmdraft.diagnosis.verdict import MODEL_VERSION, Verdict, diagnose
 
 __all__ = [
-    "MODEL_VERSION", "OTHERWISE", "OTHER_KIND_SHARE", "SUSPICIONS", "USUAL_VENT", "Case", "Consequence",
+    "MODEL_VERSION", "OTHERWISE", "OTHER_KIND_SHARE", "SUSPICIONS", "USUAL_VENT", "Case", "Choice", "Consequence",
     "FindingFact", "Headline", "HeadlineCode", "LampState", "Lamps", "Otherwise", "ReadingFact", "SettingCode",
     "Sure", "Suspicion", "Verdict", "Weighs", "conditions_of", "diagnose", "explains_heat", "faults_told",
     "headline_of", "lamps_of", "likeliest_story", "opened_one_shots", "otherwise_told", "pairs_told", "suspicion_of",

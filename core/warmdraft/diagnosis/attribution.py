@@ -13,12 +13,14 @@ from warmdraft.diagnosis.belief import SLIP_PRIOR, Believed, anywhere, healthy_o
 from warmdraft.diagnosis.evidence import Look, Numbers
 from warmdraft.diagnosis.hypotheses import Hypotheses
 from warmdraft.diagnosis.posterior import Fit, log_sum, mixture_quantiles, normalised
+from warmdraft.diagnosis.slips import SlipCode
 
-#: Readings that fit the best hypothesis worse than this share of healthy chance are said to fit nothing.
+#: Readings that fit the best hypothesis worse than this share of healthy chance are said to fit nothing (own
+#: assumption).
 MISFIT_CHANCE = 0.003
 #: Faults closer than this, nats of the readings at hand, look alike (own assumption).
 ALIKE_NATS = 1.0
-#: Faults less likely than this are not worth naming among those that look alike.
+#: Faults less likely than this are not worth naming among those that look alike (own assumption).
 ALIKE_PROBABILITY = 0.02
 
 
@@ -35,12 +37,14 @@ class Speaks:
 
 @dataclass(frozen=True, slots=True)
 class Misfit:
-    """A reading that no hypothesis explains beside the others; what they lead one to expect, canonical unit."""
+    """A reading that no hypothesis explains beside the others; what they lead one to expect, canonical unit; slip: what
+    likely went wrong with it."""
 
     reading: str
     ids: tuple[str, ...]
     expected_low: float
     expected_high: float
+    slip: SlipCode | None = None
 
 
 def _log_odds(log_weight: Floats, of_fault: NDArray[np.bool_]) -> float:

@@ -15,7 +15,8 @@ from warmdraft.diagnosis.posterior import Fit
 #: Share of jobs in which a reading is mistyped or mistaken, and the factor it may then lie within (own assumptions).
 SLIP_PRIOR = 0.04
 SLIP_RANGE = 100.0
-#: Where nobody knows what is wrong, a reading lies about the healthy one, half of all within this share of it.
+#: Where nobody knows what is wrong, a reading lies about the healthy one, half of all within this share of it (own
+#: assumption).
 UNHEARD_OF_SPREAD = 0.5
 
 

@@ -34,7 +34,10 @@ class Case:
 
     carries: instruments at hand, qualified: what this person may do; None for all. kinds: other machines it may be,
     with the share of each before anything is read; air_told: whether the air's state, or the altitude, is known.
-    stands_open: whether it is taken apart just now; None: as far as looks tell.
+    stands_open: whether it is taken apart just now; None: as far as looks tell. opening: minutes from here to parts,
+    there and back, where the way in is known; opened_minutes: what is off, back on and off again; paid: what was got to
+    otherwise, see checks.legs. tried: faults that were mended without any change.
+    motors: two where the blower has one of its own.
     """
 
     machine: Machine
@@ -48,3 +51,8 @@ class Case:
     kinds: tuple[tuple[Machine, float], ...] = ()
     air_told: bool = True
     stands_open: bool | None = None
+    opening: tuple[tuple[str, float], ...] | None = None
+    opened_minutes: float | None = None
+    paid: tuple[str, ...] = ()
+    tried: frozenset[str] = frozenset()
+    motors: int = 1

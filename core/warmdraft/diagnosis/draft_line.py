@@ -13,10 +13,11 @@ from warmdraft.diagnosis.evidence import Numbers
 from warmdraft.diagnosis.hypotheses import NODE_COLUMNS, Hypotheses
 from warmdraft.diagnosis.posterior import Fit, mixture_quantiles
 
-#: Stories told apart on the line: at most so many, each at least this likely.
+#: Stories told apart on the line: at most so many, each at least this likely (own assumption).
 MOST_STORIES = 4
 STORY_PROBABILITY = 0.04
-#: A node is pinned when eight chances in ten leave it no wider than this share of the line's height, or these pascals.
+#: A node is pinned when eight chances in ten leave it no wider than this share of the line's height, or these
+#: pascals (own assumption).
 PINNED_SHARE = 0.18
 PINNED_PA = 20.0
 

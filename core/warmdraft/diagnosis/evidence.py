@@ -11,9 +11,11 @@ import numpy as np
 
 from warmdraft.air import Floats
 from warmdraft.airway import READING_KINDS, Conditions, hot_factor
-from warmdraft.checks import NO_EVIDENCE, Check, checks, reading_bias, reading_sd
+from warmdraft.checks import NO_EVIDENCE, Check, checks, reading_bias, reading_sd, repeated_share
 from warmdraft.diagnosis.case import Case, FindingFact, ReadingFact
 from warmdraft.diagnosis.hypotheses import KIND_COLUMN, Hypotheses, look_row
+from warmdraft.faults import log_priors
+from warmdraft.meter import supply_of
 
 #: Felt looks share one hand or ear: the second and later in a job count this much in nats (own assumption).
 SHARED_SENSE = 0.5
@@ -21,14 +23,15 @@ SHARED_SENSE = 0.5
 
 @dataclass(frozen=True, slots=True)
 class ReadingGroup:
-    """Readings of one kind with one instrument in one state of the heat: they share the instrument's error, so their
-    mean counts once (own assumption)."""
+    """Readings of one kind with one instrument in one state of the heat: they share what is the instrument's own error;
+    the rest of it shrinks in their mean."""
 
     kind: str
     heat_on: bool
     instrument: str | None
     value: float
     ids: tuple[str, ...]
+    times: int = 1
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,6 +77,15 @@ def conditions_of(case: Case) -> Conditions:
     )
 
 
+def log_prior_of(case: Case) -> Floats:
+    """Log prior of each fault on this machine, with what was said and what was tried; (faults,)."""
+    return log_priors(
+        case.circumstances, case.complaints, case.machine.airway.run_within_allowance,
+        supply=supply_of(case.machine.heat.supply_voltage_v), tried=case.tried, motors=case.motors,
+        energy=case.machine.heat.energy,
+    )  # fmt: skip
+
+
 def reading_groups(readings: tuple[ReadingFact, ...], predictable: tuple[str, ...]) -> tuple[ReadingGroup, ...]:
     """Readings that speak, grouped; in an order of their own, so that theirs does not matter."""
     members: dict[tuple[str, bool, str], list[ReadingFact]] = {}
@@ -88,6 +100,7 @@ def reading_groups(readings: tuple[ReadingFact, ...], predictable: tuple[str, ..
             instrument=instrument or None,
             value=float(np.mean(sorted(r.value for r in same))),
             ids=tuple(sorted(r.id for r in same if r.id)),
+            times=len(same),
         )
         for (kind, heat_on, instrument), same in sorted(members.items(), key=lambda m: (order[m[0][0]], m[0][1:]))
     )
@@ -105,6 +118,7 @@ def numbers_against(groups: tuple[ReadingGroup, ...], predicted: Floats, sensiti
     shift = reading_shift(groups)
     expected = predicted * shift
     errors = np.array([reading_sd(group.kind, group.instrument) for group in groups]).reshape(-1, 2)
+    errors = errors * np.array([repeated_share(group.times) for group in groups])[:, None]
     return Numbers(
         groups=groups,
         value=np.array([group.value for group in groups]),
@@ -130,15 +144,15 @@ class Seen:
     share: float
 
 
-def seen_in(findings: tuple[FindingFact, ...]) -> list[Seen]:
-    """Findings that say something; the same check found again replaces what was found before.
+def seen_in(case: Case) -> list[Seen]:
+    """Findings that say something of this machine; the same check found again replaces what was found before.
 
     Felt looks share one hand or ear: the first of a job counts whole, later ones less.
     """
     seen, felt = [], 0
-    for finding in {finding.check: finding for finding in findings}.values():
+    for finding in {finding.check: finding for finding in case.findings}.values():
         check = checks()[finding.check]
-        if finding.result in NO_EVIDENCE or not check.results:
+        if finding.result in NO_EVIDENCE or not check.results or (check.one_motor and case.motors != 1):
             continue
         felt += check.felt is not None
         share = SHARED_SENSE if check.felt is not None and felt > 1 else 1.0

@@ -13,7 +13,8 @@ HeadlineCode = Literal[
     "held_up_before", "held_up",
 ]  # fmt: skip
 
-#: The places named first hold this much of the probability together; more than so many is "not clear yet".
+#: The places named first hold this much of the probability together; more than so many is "not clear yet" (own
+#: assumption).
 NAMED_SHARE = 0.8
 MOST_PLACES = 3
 AFTER_THE_MACHINE = frozenset({"transition", "run", "hood", "room"})
@@ -60,7 +61,7 @@ def _code(case: Case, verdict: Verdict, zones: list[str]) -> HeadlineCode:
         return "nothing_wrong"
     if zones == ["heat"]:
         return "heat"
-    if zones[0] in NOT_OF_THE_AIR:
+    if zones[0] in NOT_OF_THE_AIR or {*zones} <= NOT_OF_THE_AIR | {"heat"}:
         return "not_of_the_air"
     certain = min(verdict.faults[0].probability, verdict.sure.probability)
     if len(zones) == 1 and certain >= NAMED_SHARE:

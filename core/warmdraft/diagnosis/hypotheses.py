@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, fields, replace
 from functools import lru_cache
+from typing import TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -24,8 +25,8 @@ from warmdraft.checks import (
     lost_flow_weight,
     severity_weight,
 )
-from warmdraft.diagnosis.settings import Setting, healthy_scatter, settings_of
-from warmdraft.faults import Fault, apply_fault, catalogue, severity_grid
+from warmdraft.diagnosis.settings import Scatter, Setting, healthy_scatter, settings_of
+from warmdraft.faults import Fault, apply_fault, catalogue, remains_grid, severity_grid
 from warmdraft.machine import Airway, Machine
 
 #: Bore that the tube stands in, m (4 in). Common practice, no source.
@@ -80,6 +81,9 @@ class Hypotheses:
         return replace(self, looks=self.looks[:, :, kept], spans=spans, **some)
 
 
+_Flow = TypeVar("_Flow", float, Floats)
+
+
 @lru_cache(maxsize=1)
 def look_row() -> dict[str, int]:
     """Each look's place in the table of looks."""
@@ -97,23 +101,28 @@ def outputs(machine: Machine, state: AirwayState, conditions: Conditions) -> Flo
 
 
 def with_sensitivity(
-    machine: Machine, state: AirwayState, conditions: Conditions, scatter: tuple[float, ...], facing: bool = False
+    machine: Machine, state: AirwayState, conditions: Conditions, scatter: Scatter, facing: bool = False
 ) -> tuple[Floats, Floats]:
-    """Outputs (H, OUTPUTS) and their change per standard deviation of each element (H, OUTPUTS, 8)."""
+    """Outputs (H, OUTPUTS) and their change per standard deviation of each of the eight scatters (H, OUTPUTS, 8)."""
     nudged = outputs(machine, state.nudged(_LOG_STEP), conditions)  # (H, 9, OUTPUTS)
     if facing:
         nudged = _facing(nudged, conditions.density_kg_m3)
     base = nudged[:, 0]
-    slope = (nudged[:, 1:] - base[:, None]) * (np.array(scatter)[:, None] / _LOG_STEP)
-    return base, np.ascontiguousarray(np.swapaxes(slope, 1, 2))
+    slope = np.swapaxes(nudged[:, 1:] - base[:, None], 1, 2) / _LOG_STEP  # (H, OUTPUTS, elements)
+    return base, np.ascontiguousarray(slope @ np.array(scatter))
+
+
+def dynamic_pressure_pa(flow_m3s: _Flow, density_kg_m3: float) -> _Flow:
+    """What a tube that faces the stream shows on top, ρ/2·v² in a 4 in bore, Pa; any shape."""
+    return density_kg_m3 / 2 * (flow_m3s / (np.pi * _BORE_M**2 / 4)) ** 2
 
 
 def _facing(output: Floats, density_kg_m3: float) -> Floats:
-    """Outputs as a tube that faces the stream shows them: the stream's dynamic pressure on top, ρ/2·v²."""
+    """Outputs as a tube that faces the stream shows them."""
     shown = output.copy()
-    speed = output[..., KIND_COLUMN["outlet_flow"]] / (np.pi * _BORE_M**2 / 4)
+    stream = dynamic_pressure_pa(output[..., KIND_COLUMN["outlet_flow"]], density_kg_m3)
     for kind, tap in TAPS.items():
-        shown[..., KIND_COLUMN[kind]] += tap.sign * density_kg_m3 / 2 * speed**2
+        shown[..., KIND_COLUMN[kind]] += tap.sign * stream
     return shown
 
 
@@ -122,13 +131,14 @@ def _spans(faults: list[Fault], fault_index: NDArray[np.intp]) -> tuple[tuple[Fa
     return tuple((fault, slice(int(a), int(b))) for fault, a, b in zip(faults, edges, edges[1:], strict=False))
 
 
-def _stacked(airway: Airway, steps: int) -> tuple[AirwayState, list[tuple[Fault, slice]], Floats]:
+def _stacked(airway: Airway, steps: int, remains: bool) -> tuple[AirwayState, list[tuple[Fault, slice]], Floats]:
     parts, spans, severities, start = [], [], [], 0
+    grid_of = remains_grid if remains else severity_grid
     for fault in catalogue().values():
-        grid = severity_grid(fault, steps)
+        grid = grid_of(fault, steps)
         acting = grid
         if grid is not None and fault.late:  # each severity twice: not set in yet, and set in
-            grid = np.repeat(np.asarray(severity_grid(fault, steps // 2)), 2)
+            grid = np.repeat(np.asarray(grid_of(fault, steps // 2)), 2)
             acting = np.where(np.arange(len(grid)) % 2, grid, 1.0)
         size = 1 if grid is None else len(grid)
         parts.append((apply_fault(healthy_state(airway), airway, fault, acting), size))
@@ -177,10 +187,10 @@ def _looks(
 
 
 @lru_cache(maxsize=512)
-def _block(setting: Setting) -> Hypotheses:
+def hypotheses_in(setting: Setting) -> Hypotheses:
     """The hypotheses of one setting."""
     machine, conditions = setting.machine, setting.conditions
-    state, spans, severity = _stacked(machine.airway, setting.steps)
+    state, spans, severity = _stacked(machine.airway, setting.steps, setting.remains)
     output, sensitivity = with_sensitivity(machine, state, conditions, setting.scatter, setting.facing)
     healthy, healthy_sensitivity = with_sensitivity(machine, healthy_state(machine.airway), conditions, setting.scatter)
     sizes = np.array([here.stop - here.start for _, here in spans])
@@ -210,7 +220,7 @@ def hypotheses_of(
 
     healthy and healthy_sensitivity are those of the machine as told. kinds, air_told: see settings_of.
     """
-    blocks = [_block(setting) for setting in settings_of(machine, conditions, kinds, air_told)]
+    blocks = [hypotheses_in(setting) for setting in settings_of(machine, conditions, kinds, air_told)]
     order = np.argsort(np.concatenate([block.fault_index for block in blocks]), kind="stable")
 
     def together(name: str) -> Floats:

@@ -6,20 +6,19 @@ so that the grid is fine where the hypotheses are.
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections import Counter
+from dataclasses import dataclass, replace
 
 import numpy as np
-from numpy.typing import NDArray
 
 from warmdraft.air import Floats
-from warmdraft.checks import ACCESS, NO_EVIDENCE, OPENING_MINUTES, Check, checks, reading_sd
+from warmdraft.checks import NO_EVIDENCE, Check, Place, checks, place_of, reading_sd
 from warmdraft.diagnosis.case import Case
+from warmdraft.diagnosis.choices import Choice, tries
 from warmdraft.diagnosis.hypotheses import KIND_COLUMN, Hypotheses, look_row
-from warmdraft.diagnosis.posterior import Fit, mixture_quantiles
+from warmdraft.diagnosis.minutes import Clock
+from warmdraft.diagnosis.posterior import Fit, Singles, mixture_quantiles, normal_cdf
 from warmdraft.faults import ZONES
-
-Singles = NDArray[np.float32]
 
 #: Outcomes an instrument's reading is cut into.
 OUTCOMES = 21
@@ -29,6 +28,10 @@ WORTH_BITS = 0.03
 WORTH_BITS_PER_MINUTE = 0.008
 #: Gains closer than this, as a share, count as equal: then the shorter check goes first (own assumption).
 CLOSE = 0.05
+#: Checks named as a choice beside mending.
+MOST_CHOICES = 3
+#: Checks that share a way there, at most (own assumption).
+MOST_SHARING = 2
 #: A place a check would split holds at least this share of the check's information.
 _SPLITS_SHARE = 0.15
 _MOST_SPLITS = 3
@@ -36,30 +39,27 @@ _MOST_SPLITS = 3
 
 @dataclass(frozen=True, slots=True)
 class NextCheck:
-    """A check and what it is expected to give. minutes: what it costs, getting there and a share of waiting included;
-    sure_now, sure_after: probability of the likeliest place."""
+    """A check and what it is expected to give.
+
+    minutes: all that it costs from here, getting there and back and a share of waiting included; rate_in_round: bits a
+    minute where the way there is shared; place: where one stands; round: counts from 1, all that is worth doing at one
+    place; expected_minutes: to a mended machine where it is done next; sure_now, sure_after: of the likeliest place.
+    """
 
     check: str
     bits: float
     minutes: float
     hands_on_minutes: float
     bits_per_minute: float
+    rate_in_round: float
+    expected_minutes: float
     sure_now: float
     sure_after: float
     splits: tuple[str, ...]
     access: str
+    place: Place
+    round: int
     worth_it: bool
-
-
-def _normal_cdf(x: Singles) -> Singles:
-    """Standard normal distribution function, to 3e-4. Source: tanh approximation, Page 1977, from memory."""
-    argument = x * x
-    argument *= 0.044715
-    argument += 1
-    argument *= x
-    argument *= np.float32(np.sqrt(2 / np.pi))
-    np.tanh(argument, out=argument)
-    return 0.5 * (1 + argument)
 
 
 def _reading_outcomes(kinds: list[tuple[str, str]], hypotheses: Hypotheses, weight: Floats, readings: Fit) -> Singles:
@@ -73,7 +73,7 @@ def _reading_outcomes(kinds: list[tuple[str, str]], hypotheses: Hypotheses, weig
     edges = mixture_quantiles(mean, sd, weight, np.arange(1, OUTCOMES) / OUTCOMES)  # (OUTCOMES - 1, kinds)
     # single precision: the bins are cut for an average, and this is the largest table of a verdict
     inverse = (1 / sd.T[:, None]).astype(np.float32)
-    below = _normal_cdf((edges.T[:, :, None] - mean.T[:, None]).astype(np.float32) * inverse)
+    below = normal_cdf((edges.T[:, :, None] - mean.T[:, None]).astype(np.float32) * inverse)
     outcomes = np.empty((below.shape[0], OUTCOMES, below.shape[2]), dtype=np.float32)
     outcomes[:, 0], outcomes[:, -1] = below[:, 0], 1 - below[:, -1]
     np.subtract(below[:, 1:], below[:, :-1], out=outcomes[:, 1:-1])
@@ -86,9 +86,10 @@ def _entropy_bits(probability: Floats) -> Floats:
 
 
 def _gains(
-    of_checks: list[Check], joint: Floats, zone_of_fault: Floats, way: Callable[[Check], float]
+    of_checks: list[Check], joint: Floats, zone_of_fault: Floats, clock: Clock, mending: Floats
 ) -> list[NextCheck]:
-    """What checks are expected to give. joint (faults, checks, outcomes); zone_of_fault (zones, faults), 0 or 1."""
+    """What checks are expected to give. joint (faults, checks, outcomes); zone_of_fault (zones, faults), 0 or 1;
+    mending (faults,): minutes to mend each."""
     outcome = joint.sum(axis=0)  # (checks, outcomes)
     now = joint.sum(axis=2)  # (faults, checks)
     after = joint / np.maximum(outcome, _TINY)
@@ -100,9 +101,10 @@ def _gains(
     ranked = np.argsort(-pointwise, axis=0, kind="stable")[:_MOST_SPLITS]
     floor = _SPLITS_SHARE * np.maximum(pointwise.sum(axis=0), 1e-12)
     sure_after = places.max(axis=0).sum(axis=-1)
+    then, _ = tries(joint, mending)
     gains = []
     for i, check in enumerate(of_checks):
-        minutes = check.cost_minutes + way(check)
+        minutes = clock.minutes(check)
         rate = float(bits[i]) / minutes
         gains.append(
             NextCheck(
@@ -111,10 +113,14 @@ def _gains(
                 minutes=minutes,
                 hands_on_minutes=check.minutes,
                 bits_per_minute=rate,
+                rate_in_round=rate,
+                expected_minutes=minutes + float(then[i].sum()),
                 sure_now=float(place_now[:, i].max()),
                 sure_after=float(sure_after[i]),
                 splits=tuple(ZONES[z] for z in ranked[:, i] if pointwise[z, i] > floor[i]),
                 access=check.access,
+                place=place_of(check),
+                round=0,
                 worth_it=bool(bits[i] >= WORTH_BITS and rate >= WORTH_BITS_PER_MINUTE),
             )
         )
@@ -142,37 +148,20 @@ def checks_left(case: Case, again: frozenset[str]) -> list[Check]:
         if name not in found
         and check.observes not in kinds
         and (check.observes, check.instrument) not in read
-        and check.fits(case.machine.heat.energy, case.complaints)
+        and check.fits(case.machine.heat.energy, case.motors, case.complaints)
         and (runs or check.stopped)
         and (case.carries is None or check.instrument in case.carries or not check.observes)
         and (case.qualified is None or check.qualified is None or check.qualified in case.qualified)
     ]
 
 
-def minutes_to(case: Case) -> Callable[[Check], float]:
-    """Minutes to get to a check from where the machine stands: what was looked into already is open.
-
-    What needs it running and shut costs closing it, and opening it again to go on.
-    """
-    done = [checks()[finding.check].access for finding in case.findings if finding.result not in NO_EVIDENCE]
-    reached = max((ACCESS.index(access) for access in done), default=0)
-    open_now = case.stands_open if case.stands_open is not None else reached == ACCESS.index("open")
-
-    def minutes(check: Check) -> float:
-        place = ACCESS.index(check.access)
-        if open_now and not check.stopped and place < ACCESS.index("top_off"):
-            return 2 * OPENING_MINUTES["open"]
-        return 0.0 if place <= reached or open_now else OPENING_MINUTES[check.access]
-
-    return minutes
-
-
 def next_checks(
-    hypotheses: Hypotheses, weight: Floats, readings: Fit, left: list[Check], way: Callable[[Check], float]
+    hypotheses: Hypotheses, weight: Floats, readings: Fit, left: list[Check], clock: Clock, mending: Floats
 ) -> list[NextCheck]:
     """What each check left is expected to give, as far as the model can speak of it, best first.
 
-    weight (H,): posterior of the hypotheses given; way: minutes to get to a check.
+    weight (H,): posterior of the hypotheses given; clock: what checks cost from here; mending (faults,):
+    minutes to mend each.
     """
     faults = len(hypotheses.spans)
     weighted = np.zeros((len(weight), faults))
@@ -189,7 +178,19 @@ def next_checks(
     if looks:
         of_looks = hypotheses.looks[[look_row()[check.name] for check in looks]]
         joint[:, len(instruments) :, :most] = np.moveaxis(of_looks @ weighted, -1, 0)
-    return _ranked(_gains(instruments + looks, joint, zone_of_fault, way))
+    return _ranked(_with_shared_ways(_gains(instruments + looks, joint, zone_of_fault, clock, mending), clock))
+
+
+def choices_of(faults: list[str], probability: Floats, mending: Floats, checks_next: list[NextCheck]) -> list[Choice]:
+    """Going on to mend, and the checks that most shorten it, least expected minutes first.
+
+    faults: their names; probability, mending (faults,): of each, and minutes to mend it.
+    """
+    minutes, first = tries(probability, mending)
+    mend = Choice("mend", faults[int(first)], float(mending[first]), float(minutes))
+    least = sorted(checks_next, key=lambda row: row.expected_minutes)[:MOST_CHOICES]
+    found = [mend] + [Choice("check", row.check, row.minutes, row.expected_minutes) for row in least]
+    return sorted(found, key=lambda choice: choice.expected_minutes)
 
 
 def _ranked(gains: list[NextCheck]) -> list[NextCheck]:
@@ -201,4 +202,28 @@ def _ranked(gains: list[NextCheck]) -> list[NextCheck]:
         best = min(close, key=lambda g: (not g.worth_it, g.minutes, -g.bits_per_minute, g.check))
         left.remove(best)
         out.append(best)
-    return out
+    return _rounds(out)
+
+
+def _with_shared_ways(gains: list[NextCheck], clock: Clock) -> list[NextCheck]:
+    """The same with their rate in a round: a way that several checks worth doing share counts for each with its part,
+    as far as so many are likely to be done. Who walks to the hood looks at more than one thing there."""
+    ways = {gain.check: clock.unpaid(checks()[gain.check]) for gain in gains}
+    shared = Counter(leg for gain in gains if gain.bits >= WORTH_BITS for leg in ways[gain.check])
+
+    def spared(gain: NextCheck) -> float:
+        return sum(
+            minutes * (1 - 1 / min(max(shared[leg], 1), MOST_SHARING)) for leg, minutes in ways[gain.check].items()
+        )
+
+    return [replace(gain, rate_in_round=gain.bits / (gain.minutes - spared(gain))) for gain in gains]
+
+
+def _rounds(ranked: list[NextCheck]) -> list[NextCheck]:
+    """The same with rounds: from the best on, all that is worth doing where one stands is one round.
+
+    What is not worth doing comes after all rounds.
+    """
+    places = list(dict.fromkeys(check.place for check in ranked if check.worth_it))
+    last = len(places) + 1
+    return [replace(check, round=places.index(check.place) + 1 if check.worth_it else last) for check in ranked]

@@ -32,6 +32,8 @@ from warmdraft.machine import Machine
 
 #: Share of jobs in which two things are wrong at once, before anything is measured (own assumption).
 PAIR_PRIOR = 0.08
+#: What is rarer than this beside other faults is nobody's second one (own assumption).
+SECOND_FROM = 0.005
 #: Severities each fault of a pair is tried at.
 PAIR_STEPS = 4
 #: Pairs weighed in full: the best so many by the rough weight.
@@ -79,7 +81,10 @@ class PairVerdict:
 
 
 def _members() -> list[Fault]:
-    return [fault for fault in catalogue().values() if fault.of_the_air and fault.effect in _ACTS]
+    return [
+        fault for fault in catalogue().values()
+        if fault.of_the_air and fault.effect in _ACTS and fault.prior >= SECOND_FROM
+    ]  # fmt: skip
 
 
 def _couples() -> list[tuple[Fault, Fault]]:

@@ -8,6 +8,7 @@ that a fault is believed only as far as no setting explains the readings without
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import product
@@ -42,25 +43,46 @@ HIGH_UP = ((0.886, 0.03), (0.785, 0.02))
 FACING_SHARE = 0.03
 
 
+#: How the logarithms of ELEMENTS scatter: 8 rows, each element's share in each of eight standard normals.
+Scatter = tuple[tuple[float, ...], ...]
+
+
+def independent(deviations: Sequence[float]) -> Scatter:
+    """Each element by itself, with its own log-standard deviation."""
+    return tuple(
+        tuple(deviation if column == row else 0.0 for column in range(len(deviations)))
+        for row, deviation in enumerate(deviations)
+    )
+
+
+#: Between two healthy machines of a model, whose vent is known.
+BETWEEN_MACHINES = independent((ELEMENT_SCATTER,) * len(ELEMENTS))
+
+
 @dataclass(frozen=True, slots=True)
 class Setting:
-    """One way it may be. share: before anything is read; steps: severities tried; scatter: log-standard deviation of
-    each of ELEMENTS between machines; facing: the pressure tube faces the stream."""
+    """One way it may be.
+
+    share: before anything is read; steps: severities tried; scatter: of ELEMENTS between machines; facing: the pressure
+    tube faces the stream; remains: severities are what a repair may have left of a fault, from hardly any.
+    """
 
     code: SettingCode
     machine: Machine
     conditions: Conditions
     share: float
     steps: int
-    scatter: tuple[float, ...]
+    scatter: Scatter
     facing: bool = False
+    remains: bool = False
 
 
-def healthy_scatter(machine: Machine) -> tuple[float, ...]:
-    """Log-standard deviation of each of ELEMENTS about what the machine's profile has; (8,)."""
-    return tuple(
-        USUAL_VENT[element][1] if element in machine.airway.unknown else ELEMENT_SCATTER for element in ELEMENTS
-    )
+def healthy_scatter(machine: Machine) -> Scatter:
+    """How a healthy machine scatters about what is known of it."""
+    airway = machine.airway
+    if airway.own is not None:
+        return airway.own
+    return independent([USUAL_VENT[name][1] if name in airway.unknown else ELEMENT_SCATTER for name in ELEMENTS])
 
 
 def usual_machine(machine: Machine) -> Machine:
@@ -75,14 +97,14 @@ def _with_drops(machine: Machine, times: dict[str, float]) -> Machine:
     return replace(machine, airway=replace(machine.airway, drops_pa=drops))
 
 
-def _vents(machine: Machine, roughly: bool) -> list[tuple[Machine, float, tuple[float, ...]]]:
+def _vents(machine: Machine, roughly: bool) -> list[tuple[Machine, float, Scatter]]:
     """The machine with each vent it is tried with: its share, and the scatter left about it."""
     unknown = machine.airway.unknown
     if not unknown:
-        return [(machine, 1.0, (ELEMENT_SCATTER,) * len(ELEMENTS))]
+        return [(machine, 1.0, healthy_scatter(machine))]
     tried = _TRIED_ROUGHLY if roughly else _TRIED
     left = {element: tried[element][1] * USUAL_VENT[element][1] for element in unknown}
-    scatter = tuple(left.get(element, ELEMENT_SCATTER) for element in ELEMENTS)
+    scatter = independent([left.get(element, ELEMENT_SCATTER) for element in ELEMENTS])
     points = list(product(*(tried[element][0] for element in unknown)))
     vents = []
     for point in points:

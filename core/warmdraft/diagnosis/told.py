@@ -9,16 +9,16 @@ from warmdraft.diagnosis.verdict import Verdict
 
 Suspicion = Literal["likely", "suspect", "hardly", "not"]
 Weighs = Literal["for", "against", "little"]
-#: How suspect a place is called from what probability on; below the last nothing is said against it.
+#: How suspect a place is called from what probability on; below the last nothing is said against it (own assumption).
 _SUSPICION: tuple[tuple[float, Suspicion], ...] = ((0.5, "likely"), (0.15, "suspect"), (0.005, "hardly"))
 SUSPICIONS: tuple[Suspicion, ...] = get_args(Suspicion)
-#: The first so many faults are always told, the others from this probability on.
+#: The first so many faults are always told, the others from this probability on (own assumption).
 _ALWAYS, _FAULT_WORTH = 2, 0.01
-#: Two faults at once are told of from this share on.
+#: Two faults at once are told of from this share on (own assumption).
 _PAIRS_WORTH = 0.25
-#: That something is otherwise than told is told from this probability on.
+#: That something is otherwise than told is told from this probability on (own assumption).
 _OTHERWISE_WORTH = 0.4
-#: Evidence of less than this says little, nats.
+#: Evidence of less than this says little, nats (own assumption).
 _LITTLE_NATS = 0.05
 
 

@@ -2,28 +2,38 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from warmdraft.air import Floats
-from warmdraft.airway import READING_KINDS
+from warmdraft.airway import READING_KINDS, Conditions
 from warmdraft.diagnosis.attribution import Misfit, Speaks, for_and_against, inseparable, misfits, slip_log_evidence
 from warmdraft.diagnosis.belief import believed, worth_weighing
 from warmdraft.diagnosis.case import Case
+from warmdraft.diagnosis.choices import Choice
 from warmdraft.diagnosis.consequences import Consequence, consequences
 from warmdraft.diagnosis.draft_line import DraftLine, draft_line, implied
-from warmdraft.diagnosis.evidence import conditions_of, looks_of, numbers_of, reading_groups, seen_in
-from warmdraft.diagnosis.hypotheses import KIND_COLUMN, OUTPUTS, Hypotheses, hypotheses_of
-from warmdraft.diagnosis.next_check import NextCheck, checks_left, minutes_to, next_checks
+from warmdraft.diagnosis.evidence import (
+    Numbers,
+    conditions_of,
+    log_prior_of,
+    looks_of,
+    numbers_of,
+    reading_groups,
+    seen_in,
+)
+from warmdraft.diagnosis.hypotheses import KIND_COLUMN, OUTPUTS, Hypotheses, dynamic_pressure_pa, hypotheses_of
+from warmdraft.diagnosis.minutes import clock_of
+from warmdraft.diagnosis.next_check import NextCheck, checks_left, choices_of, next_checks
 from warmdraft.diagnosis.pairs import weigh_pairs
 from warmdraft.diagnosis.posterior import fit, log_joint, log_sum, normalised, sorted_quantiles, thinned
+from warmdraft.diagnosis.slips import slip_of
 from warmdraft.diagnosis.sure import Otherwise, Sure, otherwise_of, sure_of
-from warmdraft.faults import ELEMENT_NAMES, ZONES, log_priors
-from warmdraft.meter import supply_of
+from warmdraft.faults import ELEMENT_NAMES, ZONES
 
 #: Changes whenever the same facts may give another verdict.
-MODEL_VERSION = "3"
+MODEL_VERSION = "5"
 #: A fault less likely than this is not named as the cause of what got hot (own assumption).
 NAMED_PROBABILITY = 0.3
 #: What checks are expected to give is foreseen with so many hypotheses at most.
@@ -70,6 +80,7 @@ class Verdict:
     implied_readings: dict[str, float]
     draft_line: DraftLine
     next_checks: tuple[NextCheck, ...]
+    choices: tuple[Choice, ...]
     for_and_against: tuple[Speaks, ...]
     misfits: tuple[Misfit, ...]
     pair_share: float
@@ -111,6 +122,15 @@ def _operating_point(outputs: Floats) -> OperatingPoint:
     )
 
 
+def _with_slip(misfit: Misfit, numbers: Numbers, expected: Floats, conditions: Conditions) -> Misfit:
+    """The same with what likely went wrong. expected (OUTPUTS,): what the other readings imply."""
+    value = next(v for v, g in zip(numbers.value, numbers.groups, strict=True)
+                 if (g.kind, g.ids) == (misfit.reading, misfit.ids))  # fmt: skip
+    stream = dynamic_pressure_pa(float(expected[KIND_COLUMN["outlet_flow"]]), conditions.density_kg_m3)
+    slip = slip_of(misfit.reading, float(value), misfit.expected_low, misfit.expected_high, stream)
+    return replace(misfit, slip=slip)
+
+
 def diagnose(case: Case) -> Verdict:
     """Weigh the facts in force. Never fails on odd facts: what fits nothing is named in `misfits`.
 
@@ -126,9 +146,7 @@ def diagnose(case: Case) -> Verdict:
     conditions = conditions_of(case)
     everything = hypotheses_of(case.machine, conditions, case.kinds, case.air_told)
     groups = reading_groups(case.readings, everything.predictable)
-    seen = seen_in(case.findings)
-    fed = supply_of(case.machine.heat.supply_voltage_v)
-    fault_prior = log_priors(case.circumstances, case.complaints, case.machine.airway.run_within_allowance, fed)
+    seen, fault_prior = seen_in(case), log_prior_of(case)
     seen_of_all = log_joint(fault_prior[everything.fault_index] + everything.log_share, looks_of(seen, everything))
     hypotheses = everything.kept(worth_weighing(seen_of_all, groups, everything))
     looks = looks_of(seen, hypotheses)
@@ -160,7 +178,10 @@ def diagnose(case: Case) -> Verdict:
     outputs = implied(some, some_readings)
     expected = some_weight @ outputs / some_weight.sum()
     leading = next((group for group in alike if order[0] in group), (int(order[0]),))
+    clock = clock_of(case)
     left = checks_left(case, frozenset(misfit.reading for misfit in unfit))
+    mending = np.array([clock.to_mend(fault.name) for fault, _ in spans])
+    nexts = next_checks(some, some_weight, some_readings, left, clock, mending)
     return Verdict(
         zones=_totals(ZONES, [fault.zone for fault, _ in spans], probability),
         sure=sure_of(case, hypotheses, weight, pairs),
@@ -185,9 +206,10 @@ def diagnose(case: Case) -> Verdict:
         implied_readings={kind: float(expected[KIND_COLUMN[kind]]) for kind in READING_KINDS
                           if kind in hypotheses.predictable},
         draft_line=draft_line(some, some_weight, probability, outputs, all_numbers, some_readings),
-        next_checks=tuple(next_checks(some, some_weight, some_readings, left, minutes_to(case))),
+        next_checks=tuple(nexts),
+        choices=tuple(choices_of([fault.name for fault, _ in spans], probability, mending, nexts)),
         for_and_against=tuple(for_and_against(hypotheses, prior, joint, numbers, heard, looks, leading)),
-        misfits=tuple(unfit),
+        misfits=tuple(_with_slip(misfit, all_numbers, expected, conditions) for misfit in unfit),
         pair_share=pairs.share,
         pairs=pairs.pairs,
         consequences=consequences(

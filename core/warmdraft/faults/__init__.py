@@ -4,7 +4,7 @@ May import airway, machine, air, errors. Imports numpy and the standard library.
 """
 
 from warmdraft.faults.catalogue import ELEMENT_NAMES, ZONES, Fault, catalogue, fault_names
-from warmdraft.faults.effect import apply_fault, severity_grid, supposed_state
+from warmdraft.faults.effect import apply_fault, remains_grid, severity_grid, supposed_state
 from warmdraft.faults.pinch import open_share_of
 from warmdraft.faults.priors import circumstance_names, complaint_names, log_priors, stops_the_job
 
@@ -19,6 +19,7 @@ __all__ = [
     "fault_names",
     "log_priors",
     "open_share_of",
+    "remains_grid",
     "severity_grid",
     "stops_the_job",
     "supposed_state",

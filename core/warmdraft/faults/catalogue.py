@@ -25,7 +25,7 @@ class Fault:
 
     range: severities it comes in, log-uniform (of either sign where it pushes or pulls), or None; at: the one severity
     of a fault without a range that acts; as_built: the run was so from the first day, and is known once its pieces are;
-    late: it sets in during the run; supply: the only one it comes with.
+    late: it sets in during the run; supply, energy, motors: the only ones it comes with.
     """
 
     name: str
@@ -40,6 +40,8 @@ class Fault:
     late: bool
     of_the_air: bool
     supply: str | None
+    energy: str | None
+    motors: int | None
     groups: frozenset[str]
     complaints: dict[str, float]
     consequences: tuple[str, ...]
@@ -70,6 +72,8 @@ def _fault(name: str, row: dict[str, Any]) -> Fault:
         late=row.get("late", False),
         of_the_air=row.get("air", True),
         supply=row.get("supply"),
+        energy=row.get("energy"),
+        motors=row.get("motors"),
         groups=frozenset(row["group"]),
         complaints=row.get("complaints", {}),
         consequences=tuple(row["consequences"]),

@@ -27,6 +27,23 @@ def severity_grid(fault: Fault, steps: int) -> Floats | None:
     return np.concatenate([-grid[::-1], grid]) if fault.either_sign else np.asarray(grid)
 
 
+def remains_grid(fault: Fault, steps: int) -> Floats | None:
+    """What a repair may have left of the fault: `steps` severities from hardly any to its worst; None without a range.
+
+    Even steps between nothing and the worst, in the logarithm for what multiplies.
+    """
+    if fault.range is None:
+        return None
+    count = steps // 2 if fault.either_sign else steps
+    share = (np.arange(count) + 0.5) / count
+    low, high = fault.range
+    if fault.effect in ("resistance_times", "leak_times"):
+        return np.asarray(high**share)
+    if fault.effect in ("speed_left", "power_left"):
+        return np.asarray(1 - (1 - low) * share)
+    return np.concatenate([-high * share[::-1], high * share]) if fault.either_sign else high * share
+
+
 def apply_fault(state: AirwayState, airway: Airway, fault: Fault, severity: Floats | float | None) -> AirwayState:
     """The airway once the fault is there too; `severity` scalar or one per hypothesis. Faults compound."""
     if severity is None:

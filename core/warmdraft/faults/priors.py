@@ -14,6 +14,8 @@ NOT_OF_THE_AIR_SHARE = 0.05
 #: own pieces rule out (own assumptions).
 LONG_RUN_PRIOR = 0.15
 RULED_OUT = 0.02
+#: What is left of a fault that was mended without any change (own assumption).
+TRIED_LEFT = 0.1
 
 
 def circumstance_names() -> tuple[str, ...]:
@@ -33,15 +35,17 @@ def stops_the_job(complaint: str) -> bool:
 
 def log_priors(
     circumstances: frozenset[str], complaints: frozenset[str], run_within_allowance: bool | None = None,
-    supply: str | None = None,
+    supply: str | None = None, tried: frozenset[str] = frozenset(),
+    motors: int = 1, energy: str | None = None,
 ) -> Floats:  # fmt: skip
     """Log prior of each fault in the catalogue's order; (faults,). Sums to 1 as probabilities.
 
-    A complaint alone never moves a fault of the air; circumstances do. run_within_allowance: what is known of the run
+    A complaint moves a fault of the air mildly, circumstances more. run_within_allowance: what is known of the run
     as it was built; too long, it stands in for "nothing wrong", which such a machine cannot be. supply: how the machine
-    is fed, where it is known.
+    is fed, where it is known. tried: faults that were mended and nothing changed. motors: how many turn
+    drum and blower. energy: what heats it, where it is known.
     """
-    rows = table("circumstances")
+    rows, said = table("circumstances"), table("complaints")
     weights = []
     unspoken = []
     for name, fault in catalogue().items():
@@ -50,10 +54,18 @@ def log_priors(
             weight = LONG_RUN_PRIOR if not run_within_allowance else weight * RULED_OUT
         elif run_within_allowance is False and name == "none":
             weight *= RULED_OUT
+        if fault.motors not in (motors, None):
+            weight *= RULED_OUT**2
+        if fault.energy is not None and energy not in (fault.energy, None):
+            weight *= RULED_OUT**2
         if fault.supply is not None and supply not in (fault.supply, None):
             weight *= RULED_OUT
+        if name in tried:
+            weight *= TRIED_LEFT
         for circumstance in sorted(circumstances):
             weight *= rows[circumstance]["times"].get(name, 1.0)
+        for complaint in sorted(complaints):
+            weight *= said[complaint].get("times", {}).get(name, 1.0)
         factors = [fault.complaints[complaint] for complaint in complaints if complaint in fault.complaints]
         weights.append(weight * max(factors, default=1.0))
         unspoken.append(not fault.of_the_air and not factors)

@@ -11,6 +11,7 @@ from warmdraft.airway import reading_dimensions
 from warmdraft.errors import DocumentError, LayoutError
 from warmdraft.jobfile.runs import code_profile_of, run_of
 from warmdraft.jobfile.schema import (
+    AddedSection,
     CauseSection,
     CountSection,
     FactSection,
@@ -23,13 +24,15 @@ from warmdraft.jobfile.schema import (
     ObservationSection,
     ReadingSection,
     WaySection,
+    WorkSection,
 )
 from warmdraft.jobfile.vent_schema import VentSection
 from warmdraft.machine import Machine
 from warmdraft.moments import moment_of
-from warmdraft.teardown import Layout, Tally, choices_of, layout, layout_names, layout_of
+from warmdraft.teardown import Layout, Tally, choices_of, layout, layout_names, layout_of, operation_of
 from warmdraft.units import to_si
 from warmdraft.work import (
+    Added,
     Cause,
     Counted,
     DrawnRun,
@@ -38,6 +41,7 @@ from warmdraft.work import (
     Logged,
     Mark,
     Metered,
+    Ordered,
     Reading,
     WayChoice,
 )
@@ -94,6 +98,15 @@ def _mark(part: MarkSection) -> Mark:
     return Mark(step=part.step, state=cast(MarkState, part.state), why=part.why or "", **_fact(part))
 
 
+def _ordered(part: WorkSection, withdrawn: bool = False) -> Ordered:
+    return Ordered(part=part.part, act=part.act, why=part.why or "", withdrawn=withdrawn, **_fact(part))
+
+
+def _added(part: AddedSection, withdrawn: bool = False) -> Added:
+    operation = operation_of(part.operation.model_dump(exclude_none=True))
+    return Added(operation=operation, after=part.after, withdrawn=withdrawn, **_fact(part))
+
+
 def _counted(part: CountSection) -> Counted:
     count = 1 if part.count is None else part.count
     tally = Tally(part.step or "", part.what, part.key, part.state, count, part.note or "", part.by or "")
@@ -102,7 +115,10 @@ def _counted(part: CountSection) -> Counted:
 
 def _way(part: WaySection) -> WayChoice:
     return WayChoice(
-        also=tuple(part.also or ()), avoid=tuple(part.avoid or ()), through=tuple(part.through or ()), **_fact(part)
+        also=None if part.also is None else tuple(part.also),
+        avoid=tuple(part.avoid or ()),
+        through=tuple(part.through or ()),
+        **_fact(part),
     )
 
 
@@ -178,6 +194,8 @@ def facts_of(
         findings=tuple(map(finding_of, document.findings or ())),
         meter=tuple(map(metered_of, document.meter or ())),
         logs=tuple(map(logged_of, document.logs or ())),
+        works=tuple(map(_ordered, document.works or ())),
+        added=tuple(map(_added, document.added or ())),
         marks=tuple(map(_mark, document.marks or ())),
         counts=tuple(map(_counted, document.counts or ())),
         ways=tuple(map(_way, document.ways or ())),
@@ -194,4 +212,6 @@ def facts_of(
         findings=facts.findings + tuple(finding_of(part, True) for part in back.findings or ()),
         meter=facts.meter + tuple(metered_of(part, True) for part in back.meter or ()),
         logs=facts.logs + tuple(logged_of(part, True) for part in back.logs or ()),
+        works=facts.works + tuple(_ordered(part, True) for part in back.works or ()),
+        added=facts.added + tuple(_added(part, True) for part in back.added or ()),
     )

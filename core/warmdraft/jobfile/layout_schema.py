@@ -50,6 +50,7 @@ class OperationSection(Section):
     fasteners: list[FastenerSection]
     wires: list[WireSection] | None = None
     cautions: list[Text] | None = None
+    cautions_off: list[Text] | None = None
     close_before: list[Name] | None = None
     people: Annotated[int, between(1, 10, "number of people")] | None = None
     area: Name | None = None
@@ -63,6 +64,7 @@ class OperationSection(Section):
     uses_up: list[Name] | None = None
     carries_over: list[Name] | None = None
     gear: list[Name] | None = None
+    qualified: Annotated[str, one_of("a qualification", ("live", "gas"))] | None = None
 
 
 Coordinate = Annotated[Number, between(-50, 150, "place in the drawing")]

@@ -7,7 +7,8 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from warmdraft.air import AirState
-from warmdraft.diagnosis import OTHER_KIND_SHARE, USUAL_VENT, Case
+from warmdraft.airway import reading_dimensions
+from warmdraft.diagnosis import OTHER_KIND_SHARE, USUAL_VENT, Case, ReadingFact
 from warmdraft.errors import DocumentError, WarmdraftError
 from warmdraft.jobfile.facts import facts_of
 from warmdraft.jobfile.parts import Quantity, Section
@@ -17,7 +18,10 @@ from warmdraft.jobfile.strict import read_as
 from warmdraft.jobfile.upgrade import MOVED, upgraded
 from warmdraft.jobfile.vent_schema import VentSection
 from warmdraft.machine import DEFAULT_PROFILE, ELEMENTS, Airway, Machine, profile, profile_names
-from warmdraft.units import Dimension
+from warmdraft.proof import own_reference
+from warmdraft.repair import act_of_step, name_of
+from warmdraft.teardown import LINE, name_at, step_of
+from warmdraft.units import Dimension, to_si
 from warmdraft.vent import allowance_of, run_and_hood_drop_pa
 from warmdraft.work import JobFacts, Phase
 
@@ -75,6 +79,10 @@ def _check_ids(document: JobDocument) -> None:
     everything: dict[str, Sequence[FactSection]] = {
         **observed,
         **{f"withdrawn.{key}": parts for key, parts in withdrawn.items()},
+        "works": document.works or (),
+        "withdrawn.works": (taken_back.works or ()) if taken_back else (),
+        "added": document.added or (),
+        "withdrawn.added": (taken_back.added or ()) if taken_back else (),
         "marks": document.marks or (),
         "counts": document.counts or (),
         "ways": document.ways or (),
@@ -94,10 +102,32 @@ def _check_ids(document: JobDocument) -> None:
         for i, name in enumerate(names):
             if name in names[:i]:
                 raise DocumentError(f"$.{key}[{i}]", f"'{name}' stands twice; name it once")
+    _check_works(document)
     supposed = [part.fault for part in document.suppose or ()]
     for i, name in enumerate(supposed):
         if name in supposed[:i]:
             raise DocumentError(f"$.suppose[{i}].fault", f"'{name}' stands twice; suppose it once")
+
+
+def _check_works(document: JobDocument) -> None:
+    """Raise where a line is ordered twice, or where what was declined is marked done."""
+    ordered: set[str] = set()
+    for i, part in enumerate(document.works or ()):
+        name = name_of(part.part, part.act)
+        if name in ordered:
+            raise DocumentError(f"$.works[{i}]", f"'{part.act}' on '{part.part}' stands twice; order it once")
+        ordered.add(name)
+    latest = {mark.step: (i, mark.state) for i, mark in enumerate(document.marks or ())}
+    for step, (i, state) in latest.items():
+        mended = name_at("mend", step)
+        act = act_of_step(mended) if mended is not None and state == "done" else None
+        line = step_of(LINE, act.name) if act else ""
+        _, decided = latest.get(line, (0, "undone"))
+        if decided not in ("undone", "taken"):
+            raise DocumentError(
+                f"$.marks[{i}]",
+                f"'{step}' is done, and '{line}' is {decided.replace('_', ' ')}; take one of the two back",
+            )
 
 
 def _check_chain(key: str, parts: list[ObservationSection], withdrawn: list[ObservationSection]) -> None:
@@ -126,12 +156,22 @@ def read_job(value: Any) -> Job:
         machine = machine_of(document.machine, document.vent)
         kinds = kinds_of(document.machine, document.vent)
         air = _air(document.air)
+        machine = own_reference(machine, _measured_healthy(document.machine), air)
     except DocumentError:
         raise
     except WarmdraftError as error:
         raise DocumentError("$.machine", str(error)) from None
     suppose = tuple((part.fault, part.severity) for part in document.suppose or ())
     return Job(document, facts_of(document, machine, kinds, air), suppose)
+
+
+def _measured_healthy(part: MachineSection | None) -> tuple[ReadingFact, ...]:
+    """What this machine read when it was healthy."""
+    rows = part.measured_healthy if part and part.measured_healthy else []
+    return tuple(
+        ReadingFact(row.kind, to_si(row.value, row.unit, reading_dimensions()[row.kind]), row.heat_on, row.instrument)
+        for row in rows
+    )
 
 
 def _air(part: AirSection | None) -> AirState | None:

@@ -39,6 +39,7 @@ def run_of(part: VentSection) -> VentRun:
         bore_m=part.diameter.si("length"),
         pieces=tuple(_piece(piece) for piece in part.pieces),
         lint_layer_m=part.lint_layer.si("length") if part.lint_layer else 0.0,
+        own_bores_m=tuple(piece.diameter.si("length") if piece.diameter else None for piece in part.pieces),
     )
 
 

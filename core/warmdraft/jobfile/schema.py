@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from itertools import pairwise
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, get_args
 
 from pydantic import AfterValidator, BeforeValidator, Field, model_validator
 from pydantic_core import PydanticCustomError
@@ -11,7 +11,7 @@ from pydantic_core import PydanticCustomError
 from warmdraft.airway import reading_dimensions
 from warmdraft.checks import NO_EVIDENCE, check_names, checks, instrument_names
 from warmdraft.faults import Fault, catalogue, circumstance_names, complaint_names, fault_names
-from warmdraft.jobfile.layout_schema import Count, LayoutDocument, Name, Text
+from warmdraft.jobfile.layout_schema import Count, LayoutDocument, Name, OperationSection, Text
 from warmdraft.jobfile.limits import MOST_FACTS, MOST_OPERATIONS, no_more_than
 from warmdraft.jobfile.meter_schema import MeterTestSection, SupplyName
 from warmdraft.jobfile.parts import (
@@ -40,10 +40,12 @@ from warmdraft.jobfile.parts import (
 )
 from warmdraft.jobfile.vent_schema import VentSection
 from warmdraft.machine import profile_names
-from warmdraft.teardown import STATES
+from warmdraft.repair import ACT_KINDS, acts, name_of, parts_worked_on
+from warmdraft.teardown import LINE, STATES, name_at
 from warmdraft.trend import LOG_KINDS, Series
 from warmdraft.trend.series import LEAST_POINTS, MOST_MINUTES, MOST_POINTS
 from warmdraft.units import UNITS, scale_of
+from warmdraft.work.facts import LineState, MarkState, StepState
 
 #: A step's name, characters.
 MOST_STEP = 80
@@ -114,6 +116,26 @@ class DriveSection(Section):
 ProfileName = Annotated[str, one_of("a profile", profile_names())]
 
 
+class ReadOff(Section):
+    """A number that an instrument showed, of a kind of reading."""
+
+    kind: Annotated[str, one_of("a kind of reading", tuple(reading_dimensions()))]
+    value: Number
+    unit: str
+    instrument: Annotated[str, one_of("an instrument", instrument_names())] | None = None
+
+    @model_validator(mode="after")
+    def _possible(self) -> Any:
+        check_quantity(self.value, self.unit, reading_dimensions()[self.kind])
+        return self
+
+
+class HealthySection(ReadOff):
+    """A reading of this very machine when it was healthy, such as after an earlier repair."""
+
+    heat_on: bool = False
+
+
 class MachineSection(Section):
     profile: ProfileName | Annotated[list[ProfileName], Field(min_length=1, max_length=8)] | None = None
     energy: Annotated[str, one_of("a kind of energy", ("electric", "gas"))] | None = None
@@ -125,6 +147,7 @@ class MachineSection(Section):
     airway: AirwaySection | None = None
     heat: HeatSection | None = None
     drive: DriveSection | None = None
+    measured_healthy: Annotated[list[HealthySection], Field(max_length=100)] | None = None
 
 
 class AirSection(Section):
@@ -190,16 +213,8 @@ class ObservationSection(FactSection):
     supersedes: Uuid | None = None
 
 
-class ReadingSection(ObservationSection):
-    kind: Annotated[str, one_of("a kind of reading", tuple(reading_dimensions()))]
-    value: Number
-    unit: str
-    instrument: Annotated[str, one_of("an instrument", instrument_names())] | None = None
-
-    @model_validator(mode="after")
-    def _possible(self) -> Any:
-        check_quantity(self.value, self.unit, reading_dimensions()[self.kind])
-        return self
+class ReadingSection(ReadOff, ObservationSection):
+    """A reading as a fact of a job."""
 
 
 class MeterFactSection(MeterTestSection, ObservationSection):
@@ -259,12 +274,55 @@ class LogSection(ObservationSection):
         return Series(self.kind, tuple(self.minutes), tuple(value * factor + offset for value in self.values))
 
 
+class AddedSection(FactSection):
+    """An operation that stands in no layout, as somebody met it at the machine. after: the one it came off after."""
+
+    operation: OperationSection
+    after: Name | None = None
+
+    @model_validator(mode="after")
+    def _possible(self) -> Any:
+        if self.operation.needs:
+            raise refused("says what 'after' says; leave it empty", "operation.needs")
+        return self
+
+
+class WorkSection(FactSection):
+    """A plain order: an act on a part, known before or without any cause."""
+
+    part: Annotated[str, one_of("a part that something can be done to", parts_worked_on())]
+    act: Annotated[str, one_of("an act", ACT_KINDS)]
+    why: Text | None = None
+
+    @model_validator(mode="after")
+    def _possible(self) -> Any:
+        if name_of(self.part, self.act) not in acts():
+            here = ", ".join(act.act for act in acts().values() if act.part == self.part)
+            raise refused(f"'{self.act}' is no act on '{self.part}'; give one of {here}", "act")
+        return self
+
+
 class MarkSection(FactSection):
-    """A step done, undone, or not possible here; the latest of a step is in force."""
+    """A step done, undone, or not possible here; a line of works taken, declined, not needed or not possible. The
+    latest of a step, or of a line, is in force."""
 
     step: StepName
-    state: Annotated[str, one_of("a state of a step", ("done", "undone", "not_possible"))]
+    state: Annotated[str, one_of("a state of a step or of a line", get_args(MarkState))]
     why: Text | None = None
+
+    @model_validator(mode="after")
+    def _possible(self) -> Any:
+        line = name_at(LINE, self.step)
+        if line is not None and line not in acts():
+            raise refused(f"'{line}' is no line of works; give {LINE}.PART.ACT of an act that there is", "step")
+        what, states = ("a step", get_args(StepState)) if line is None else ("a line", get_args(LineState))
+        if self.state == "not_there" and name_at("open", self.step) is None:
+            raise refused("is said of what comes off; give one of done, undone, not_possible", "state")
+        if self.state not in states:
+            raise refused(f"'{self.state}' is nothing to say of {what}; give one of {', '.join(states)}", "state")
+        if self.state == "declined" and not (self.why or "").strip():
+            raise refused("is missing; a line is declined with a reason", "why")
+        return self
 
 
 class CountSection(FactSection):
@@ -312,6 +370,8 @@ class WithdrawnSection(Section):
     findings: Annotated[list[FindingSection] | None, _most("findings")] = None
     meter: Annotated[list[MeterFactSection] | None, _most("meter")] = None
     logs: Annotated[list[LogSection] | None, _most("logs")] = None
+    works: Annotated[list[WorkSection] | None, _most("works")] = None
+    added: Annotated[list[AddedSection] | None, _most("added")] = None
 
 
 class JobDocument(Section):
@@ -332,6 +392,8 @@ class JobDocument(Section):
     findings: Annotated[list[FindingSection] | None, _most("findings")] = None
     meter: Annotated[list[MeterFactSection] | None, _most("meter")] = None
     logs: Annotated[list[LogSection] | None, _most("logs")] = None
+    works: Annotated[list[WorkSection] | None, _most("works")] = None
+    added: Annotated[list[AddedSection] | None, _most("added")] = None
     marks: Annotated[list[MarkSection] | None, _most("marks")] = None
     counts: Annotated[list[CountSection] | None, _most("counts")] = None
     ways: Annotated[list[WaySection] | None, _most("ways")] = None

@@ -20,6 +20,7 @@ class PieceSection(Section):
     radius: Length | None = None
     compression: Share | None = None
     open_share: Annotated[Number, between(0.01, 1, "open share")] | None = None
+    diameter: Length | None = None
 
     @model_validator(mode="after")
     def _complete(self) -> Any:

@@ -39,7 +39,9 @@ class Airway:
 
     drops_pa: static drop of each of ELEMENTS at rated flow; *_share: flow through a seal as a share of rated flow;
     run_within_allowance: whether the run, where it is known piece by piece, is short enough; None where it is not.
-    unknown: elements of the vent that nobody drew, counted or gave: of them only what is usual is known.
+    unknown: elements of the vent that nobody drew, counted or gave: of them only what is usual is known. own: how far
+    the logarithms of this very machine's drops lie from drops_pa, where it was measured healthy: the lower Cholesky
+    factor of their covariance, 8 rows; None where it never was.
     """
 
     rated_flow_m3s: float
@@ -49,6 +51,7 @@ class Airway:
     lint_duct_seal_share: float
     run_within_allowance: bool | None = None
     unknown: tuple[str, ...] = ()
+    own: tuple[tuple[float, ...], ...] | None = None
 
     def __post_init__(self) -> None:
         _positive("rated flow", self.rated_flow_m3s, "m³/s")

@@ -2,18 +2,22 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from functools import cache
 from typing import Any, Literal
 
 from warmdraft.tables import rows
 
-Kind = Literal["continuity", "thermistor", "element", "insulation", "winding", "supply"]
+Kind = Literal["continuity", "thermistor", "element", "insulation", "winding", "resistance", "supply"]
 
 
 @dataclass(frozen=True, slots=True)
 class ElectricalPart:
-    """One row: what a test of it is; the words that lead the hands are the renderer's."""
+    """One row: what a test of it is; the words that lead the hands are the renderer's.
+
+    ohms: the resistances a good one has, ohms, where the kind is judged by them; else any.
+    """
 
     name: str
     kind: Kind
@@ -21,6 +25,7 @@ class ElectricalPart:
     one_shot: bool
     opens_hot: bool
     consequence: str | None
+    ohms: tuple[float, float]
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,6 +41,7 @@ def _part(name: str, row: dict[str, Any]) -> ElectricalPart:
     return ElectricalPart(
         name=name, kind=row["kind"], circuit=row["circuit"], one_shot=row.get("one_shot", False),
         opens_hot=row.get("opens_hot", False), consequence=row.get("consequence"),
+        ohms=tuple(row.get("ohms", (0.0, math.inf))),
     )  # fmt: skip
 
 

@@ -9,11 +9,14 @@ from typing import Literal
 from warmdraft.meter.parts import ElectricalPart, Supply, parts, supplies
 from warmdraft.units import ZERO_C_K
 
-#: A closed contact, leads subtracted, ohms; less in the heater's circuit, where 1.8 Ω at 22 A are 900 W (I²R).
+#: A closed contact, leads subtracted, ohms; less in the heater's circuit, where 1.8 Ω at 22 A are 900 W (I²R) (own
+#: assumption).
 CLOSED_OHM = 2.0
 CLOSED_HEATER_OHM = 0.5
 #: From here on a contact is as good as open, ohms (own assumption).
 AS_OPEN_OHM = 1000.0
+#: So many times the most a good one has counts as open as well (own assumption).
+AS_OPEN_TIMES = 5.0
 #: Below this a thermistor, element or winding is shorted, ohms (own assumption).
 SHORTED_OHM = 0.3
 #: A winding of a dryer's motor at 120 V, ohms (own assumption); at another voltage with its square, for the same power.
@@ -24,7 +27,7 @@ INSULATED_OHM, SHOCK_OHM = 1e6, 0.3e6
 #: Shares off what is expected within which a part is good, and within which it is suspect (own assumptions).
 GOOD_SHARE = 0.10
 SUSPECT_SHARE = 0.25
-#: Supply within this share of its rating is as it should be.
+#: Supply within this share of its rating is as it should be (own assumption).
 SUPPLY_SHARE = 0.10
 #: Less than this share of the rating is none at all (own assumption).
 NO_SUPPLY_SHARE = 0.10
@@ -106,6 +109,8 @@ def judge(test: MeterTest, supply_name: str) -> MeterVerdict:
             return _insulation(test, ohm)
         case "winding":
             return _winding(test, ohm, supply)
+        case "resistance":
+            return _within(part, ohm)
         case "thermistor":
             if test.temperature_c is None:
                 return MeterVerdict(test.part, "repeat", "wrong_reading", "read_again")
@@ -148,6 +153,17 @@ def _winding(test: MeterTest, ohm: float, supply: Supply) -> MeterVerdict:
     if ohm <= high:
         return MeterVerdict(test.part, "good", "winding_right", "nothing")
     return MeterVerdict(test.part, "suspect", "winding_odd", "look_terminals")
+
+
+def _within(part: ElectricalPart, ohm: float) -> MeterVerdict:
+    low, high = part.ohms
+    if ohm >= AS_OPEN_TIMES * high:
+        return MeterVerdict(part.name, "failed", "open" if math.isinf(ohm) else "high_resistance", "replace")
+    if ohm < SHORTED_OHM:
+        return MeterVerdict(part.name, "failed", "shorted", "replace")
+    if low <= ohm <= high:
+        return MeterVerdict(part.name, "good", "as_its_kind", "nothing")
+    return MeterVerdict(part.name, "suspect", "not_as_its_kind", "look_terminals")
 
 
 def _beside(test: MeterTest, ohm: float, expected: float, means: tuple[str, str, str]) -> MeterVerdict:

@@ -1,8 +1,29 @@
-"""Acceptance after the work: each reading before and after, against what a healthy machine reads.
+"""Acceptance after the work: each reading before and after, a decision with its risk, and what would settle it.
 
-May import diagnosis, airway, checks. Imports numpy and the standard library.
+May import repair, diagnosis, airway, checks. Imports numpy and the standard library.
 """
 
-from warmdraft.proof.compare import Comparison, Proof, ProofCode, Standing, compare, proof
+from warmdraft.proof.accept import ACCEPT_FROM, LIMIT_SHARE, REJECT_BELOW, Acceptance, Decision, Line, Shows
+from warmdraft.proof.compare import Comparison, Standing, compare
+from warmdraft.proof.prove import HOLDS, Proof, ProofCode, proof
+from warmdraft.proof.reference import own_reference
+from warmdraft.proof.settle import Settles
 
-__all__ = ["Comparison", "Proof", "ProofCode", "Standing", "compare", "proof"]
+__all__ = [
+    "ACCEPT_FROM",
+    "HOLDS",
+    "LIMIT_SHARE",
+    "REJECT_BELOW",
+    "Acceptance",
+    "Comparison",
+    "Decision",
+    "Line",
+    "Proof",
+    "ProofCode",
+    "Settles",
+    "Shows",
+    "Standing",
+    "compare",
+    "own_reference",
+    "proof",
+]

@@ -1,27 +1,30 @@
-"""Readings beside each other and beside healthy."""
+"""Readings beside each other, beside what was promised and beside healthy."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
 
+from warmdraft.air import Floats
 from warmdraft.airway import READING_KINDS, hot_factor
-from warmdraft.checks import NINE_IN_TEN, reading_sd
+from warmdraft.checks import NINE_IN_TEN, OWN_ERROR_SHARE, reading_sd, repeated_share
 from warmdraft.diagnosis.case import Case
 from warmdraft.diagnosis.evidence import ReadingGroup, conditions_of, reading_groups
-from warmdraft.diagnosis.hypotheses import KIND_COLUMN, hypotheses_of
+from warmdraft.diagnosis.hypotheses import KIND_COLUMN, hypotheses_in
+from warmdraft.proof.accept import promised, whole_setting
 
 Standing = Literal["as_healthy", "low", "high"]
-ProofCode = Literal["not_measured", "proven", "better", "unchanged"]
 
 
 @dataclass(frozen=True, slots=True)
 class Comparison:
-    """One kind of reading. All in its canonical unit; healthy figures for the heat it was read with.
+    """One kind of reading. All in its canonical unit; healthy and expected figures for the heat it was read with.
 
-    before, after: None where it was not read; standing: the latest against the healthy band.
+    before, after: None where it was not read; standing: the latest against the healthy band; expected: what this
+    machine should read once mended, None where nothing was read before; change: after less before, with its interval
+    of nine in ten, None where one of them is missing.
     """
 
     kind: str
@@ -32,22 +35,13 @@ class Comparison:
     before: float | None
     after: float | None
     standing: Standing
+    expected: float | None
+    change: float | None
+    change_low: float | None
+    change_high: float | None
 
 
-@dataclass(frozen=True, slots=True)
-class Proof:
-    """Whether the work is shown to have helped.
-
-    code: not_measured (nothing after), proven (flow back in the healthy band), better (more air, not yet healthy),
-    unchanged; regained: share of the missing flow that came back, None where it cannot be said.
-    """
-
-    code: ProofCode
-    regained: float | None
-    rows: tuple[Comparison, ...]
-
-
-def compare(before: Case, after: Case) -> tuple[Comparison, ...]:
+def compare(before: Case, after: Case, cause: str | None = None) -> tuple[Comparison, ...]:
     """Every kind read before or after, in the catalogue's order; the same kind hot and cold are two rows.
 
     Values in canonical units, with the interval in which nine of ten healthy machines read.
@@ -57,12 +51,11 @@ def compare(before: Case, after: Case) -> tuple[Comparison, ...]:
     >>> machine = profile('full-size-electric')
     >>> of = lambda flow: Case(machine, readings=(ReadingFact('outlet_flow', flow),))
     >>> before, after = (of(flow) for flow in (0.05, 0.08))
-    >>> [row.standing for row in compare(before, after)]
-    ['as_healthy']
+    >>> [(row.standing, round(row.change, 3)) for row in compare(before, after)]
+    [('as_healthy', 0.03)]
     """
-    # what it is held against is the machine as its profile has it, not every vent that is lawful
-    airway = replace(before.machine.airway, unknown=())
-    hypotheses = hypotheses_of(replace(before.machine, airway=airway), conditions_of(before))
+    hypotheses = hypotheses_in(whole_setting(before.machine, conditions_of(before)))
+    mended = promised(before, cause)
 
     def grouped(case: Case) -> dict[tuple[str, bool], list[ReadingGroup]]:
         rows: dict[tuple[str, bool], list[ReadingGroup]] = {}
@@ -76,51 +69,43 @@ def compare(before: Case, after: Case) -> tuple[Comparison, ...]:
         hot = hot_factor(kind) if heat_on else 1.0
         column = KIND_COLUMN[kind]
         healthy = float(hypotheses.healthy[column]) * hot
-        groups = now.get((kind, heat_on)) or was[kind, heat_on]
-        share, absolute = reading_sd(kind, groups[0].instrument)
+        earlier, later = was.get((kind, heat_on), []), now.get((kind, heat_on), [])
+        latest = later or earlier
+        share, absolute = reading_sd(kind, latest[0].instrument)
         scatter = float(np.sqrt((hypotheses.healthy_sensitivity[column] ** 2).sum())) * hot
         band = NINE_IN_TEN * float(np.hypot(share * abs(healthy) + absolute, scatter))
-        latest = float(np.mean([group.value for group in groups]))
-        standing: Standing = "low" if latest < healthy - band else "high" if latest > healthy + band else "as_healthy"
+        value = _mean(latest)
+        assert value is not None  # a row stands for a reading
+        standing: Standing = "low" if value < healthy - band else "high" if value > healthy + band else "as_healthy"
+        change, low, high = _change(earlier, later)
         rows.append(
             Comparison(
-                kind=kind,
-                heat_on=heat_on,
-                healthy=healthy,
-                healthy_low=healthy - band,
-                healthy_high=healthy + band,
-                before=_mean(was.get((kind, heat_on))),
-                after=_mean(now.get((kind, heat_on))),
-                standing=standing,
+                kind=kind, heat_on=heat_on, healthy=healthy, healthy_low=healthy - band, healthy_high=healthy + band,
+                before=_mean(earlier), after=_mean(later), standing=standing,
+                expected=None if mended is None else float(mended[column]) * hot,
+                change=change, change_low=low, change_high=high,
             )
-        )
+        )  # fmt: skip
     return tuple(rows)
 
 
-def _mean(groups: list[ReadingGroup] | None) -> float | None:
+def _mean(groups: list[ReadingGroup]) -> float | None:
     return float(np.mean([group.value for group in groups])) if groups else None
 
 
-def proof(before: Case, after: Case) -> Proof:
-    """Judge the work by the flow at the outlet, or at the hood where only that was read.
+def _change(before: list[ReadingGroup], after: list[ReadingGroup]) -> tuple[float | None, float | None, float | None]:
+    """After less before, with its interval of nine in ten: what is one instrument's own error is in both."""
+    was, now = _mean(before), _mean(after)
+    if was is None or now is None:
+        return None, None, None
+    same = {group.instrument for group in before} == {group.instrument for group in after}
+    apart: Floats = np.array([_error(group, same) for group in (before[0], after[0])])
+    sd = float(np.sqrt((apart**2).sum()))
+    return now - was, now - was - NINE_IN_TEN * sd, now - was + NINE_IN_TEN * sd
 
-    >>> from warmdraft.diagnosis import Case, ReadingFact
-    >>> from warmdraft.machine import profile
-    >>> machine = profile('full-size-electric')
-    >>> of = lambda flow: Case(machine, readings=(ReadingFact('outlet_flow', flow),))
-    >>> before, after = (of(flow) for flow in (0.05, 0.08))
-    >>> found = proof(before, after)
-    >>> found.code, round(found.regained, 1)
-    ('proven', 1.0)
-    """
-    rows = compare(before, after)
-    flow = next((r for kind in ("outlet_flow", "hood_flow") for r in rows if r.kind == kind and r.after), None)
-    if flow is None or flow.after is None:
-        return Proof("not_measured", None, rows)
-    regained = None
-    if flow.before is not None and flow.before < flow.healthy_low:
-        regained = (flow.after - flow.before) / (flow.healthy - flow.before)
-    if flow.standing != "low":
-        return Proof("proven", regained, rows)
-    gained = flow.before is not None and flow.after > flow.before * (1 + 2 * reading_sd(flow.kind, None)[0])
-    return Proof("better" if gained else "unchanged", regained, rows)
+
+def _error(group: ReadingGroup, same: bool) -> float:
+    """Standard deviation of a mean; same: only what differs from one reading to the next."""
+    share, absolute = reading_sd(group.kind, group.instrument)
+    left = ((1 - OWN_ERROR_SHARE) / group.times) ** 0.5 if same else repeated_share(group.times)
+    return (share * abs(group.value) + absolute) * left

@@ -1,31 +1,41 @@
-"""What mends a fault: the parts to reach and the acts, in order. May import faults, errors."""
+"""What mends a fault, and all that can be done to a part. May import faults, checks, errors, tables."""
 
-from __future__ import annotations
+from warmdraft.repair.acts import (
+    ACT_KINDS,
+    FINDS_OUT,
+    NEEDS_NO_OPENING,
+    Act,
+    ActKind,
+    ActStep,
+    Stands,
+    act_of_check,
+    act_of_step,
+    acts,
+    along_of,
+    name_of,
+    part_and_act,
+    parts_along,
+    parts_worked_on,
+)
+from warmdraft.repair.mends import Repair, mend_of_part, repair_of
 
-from dataclasses import dataclass
-
-from warmdraft.tables import table
-
-
-@dataclass(frozen=True, slots=True)
-class Act:
-    """One thing done to mend; its words are the renderer's."""
-
-    id: str
-    minutes: float
-
-
-@dataclass(frozen=True, slots=True)
-class Repair:
-    """What a fault asks for."""
-
-    fault: str
-    reach: tuple[str, ...]
-    acts: tuple[Act, ...]
-
-
-def repair_of(fault: str) -> Repair:
-    """The repair of a fault of the catalogue."""
-    row, acts = table("faults")[fault], table("acts")
-    done = tuple(Act(name, float(acts[name]["minutes"])) for name in row["acts"])
-    return Repair(fault, tuple(row["reach"]), done)
+__all__ = [
+    "ACT_KINDS",
+    "FINDS_OUT",
+    "NEEDS_NO_OPENING",
+    "Act",
+    "ActKind",
+    "ActStep",
+    "Repair",
+    "Stands",
+    "act_of_check",
+    "act_of_step",
+    "acts",
+    "along_of",
+    "mend_of_part",
+    "name_of",
+    "part_and_act",
+    "parts_along",
+    "parts_worked_on",
+    "repair_of",
+]

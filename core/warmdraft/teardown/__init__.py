@@ -22,10 +22,13 @@ from warmdraft.teardown.layouts import (
     Operation,
     Wire,
     choices_of,
+    document_of,
     layout,
     layout_document,
     layout_names,
     layout_of,
+    operation_document,
+    operation_of,
 )
 from warmdraft.teardown.learn import (
     Marked,
@@ -38,8 +41,8 @@ from warmdraft.teardown.learn import (
 )
 from warmdraft.teardown.orders import check_needs
 from warmdraft.teardown.planner import Plan, plan_way
-from warmdraft.teardown.recognise import Recognised, questions, recognise
-from warmdraft.teardown.steps import NOWHERE, SURPRISE, modern_step, name_at, stage_and_name, step_of
+from warmdraft.teardown.recognise import Recognised, questions, recognise, variant_seen
+from warmdraft.teardown.steps import LINE, NOWHERE, SURPRISE, modern_step, name_at, stage_and_name, step_of
 from warmdraft.teardown.ways import (
     SCHOOLS,
     Along,
@@ -54,6 +57,7 @@ from warmdraft.teardown.ways import (
 )
 
 __all__ = [
+    "LINE",
     "NOWHERE",
     "SCHOOLS",
     "STATES",
@@ -83,6 +87,7 @@ __all__ = [
     "code_of",
     "corrected_count",
     "document_as_known",
+    "document_of",
     "fastener_keys",
     "fits_also",
     "gate",
@@ -97,6 +102,8 @@ __all__ = [
     "minutes_taken",
     "modern_step",
     "name_at",
+    "operation_document",
+    "operation_of",
     "plan_way",
     "questions",
     "recognise",
@@ -104,6 +111,7 @@ __all__ = [
     "stage_and_name",
     "step_of",
     "tray",
+    "variant_seen",
     "ways",
     "with_codes",
     "with_counts",

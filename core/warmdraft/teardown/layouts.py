@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from functools import cache
 from importlib import resources
 from typing import Any
@@ -59,7 +59,8 @@ class Operation:
     needs: an AND of ORs of other operations; close_before: those that go back after this one. back, check: how it goes
     back, and what is looked at then; uses_up: parts that have to be new; carries_over: what moves to a new assembly;
     way: what a way in is called by that takes this operation; school: some take it off whether it is needed or not;
-    argued: where practitioners differ about the way that takes it, as a code; shows: shapes of the drawing.
+    argued: where practitioners differ about the way that takes it, as a code; shows: shapes of the drawing;
+    cautions_off: to mind only while it comes off; qualified: what whoever does it has to be qualified for.
     """
 
     id: str
@@ -72,6 +73,7 @@ class Operation:
     fasteners: tuple[Fastener, ...] = ()
     wires: tuple[Wire, ...] = ()
     cautions: tuple[str, ...] = ()
+    cautions_off: tuple[str, ...] = ()
     close_before: tuple[str, ...] = ()
     people: int = 1
     area: str = "inside"
@@ -85,6 +87,7 @@ class Operation:
     uses_up: tuple[str, ...] = ()
     carries_over: tuple[str, ...] = ()
     gear: tuple[str, ...] = ()
+    qualified: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,6 +101,9 @@ class Layout:
     maker: str = ""
     electrical: Mapping[str, str] | None = None
     drawing: Mapping[str, Any] | None = None
+
+    def __hash__(self) -> int:
+        return hash((self.name, len(self.operations)))  # two of a name are told apart when they are compared
 
     def operation(self, name: str) -> Operation:
         """One operation by id."""
@@ -119,7 +125,12 @@ def _fastener(part: Mapping[str, Any]) -> Fastener:
     return Fastener(**rest, length_mm=_millimetres(part.get("length")))
 
 
-def _operation(part: Mapping[str, Any]) -> Operation:
+def operation_of(part: Mapping[str, Any]) -> Operation:
+    """An operation from its part of a layout's document, whose shape is taken for right.
+
+    >>> operation_of({"id": "lid", "does": "Lid up", "open_minutes": 1, "close_minutes": 1, "driver": None}).reaches
+    ()
+    """
     given = {key: value for key, value in part.items() if key in Operation.__slots__ and value is not None}
     rows: dict[str, Any] = {
         "needs": tuple(tuple(choice) for choice in given.get("needs", ())),
@@ -129,7 +140,7 @@ def _operation(part: Mapping[str, Any]) -> Operation:
             for row in given.get("wires", ())
         ),
     }
-    lists = ("reaches", "cautions", "close_before", "shows", "check", "uses_up", "carries_over", "gear")
+    lists = ("reaches", "cautions", "cautions_off", "close_before", "shows", "check", "uses_up", "carries_over", "gear")
     return Operation(**given | rows | {name: tuple(given.get(name, ())) for name in lists})
 
 
@@ -142,7 +153,7 @@ def layout_of(document: Mapping[str, Any]) -> Layout:
     >>> layout_of({'name': 'mine', 'operations': [lid]}).operations[0].does
     'Lid off'
     """
-    operations = tuple(_operation(part) for part in document["operations"])
+    operations = tuple(operation_of(part) for part in document["operations"])
     known: set[str] = set()
     for i, operation in enumerate(operations):
         if operation.id in known:
@@ -175,6 +186,45 @@ def layout_of(document: Mapping[str, Any]) -> Layout:
     )
 
 
+def document_of(layout: Layout) -> dict[str, Any]:
+    """A layout as its document (`warm-draft/layout`): what `layout_of` reads as the same again.
+
+    >>> layout_of(document_of(layout('two_motors'))) == layout('two_motors')
+    True
+    """
+    head = {"name": layout.name, "title": layout.title, "maker": layout.maker or None,
+            "driver_change_minutes": layout.driver_change_minutes, "electrical": layout.electrical,
+            "drawing": layout.drawing}  # fmt: skip
+    said = {key: value for key, value in head.items() if value is not None}
+    return {"format": "warm-draft/layout", "version": 1} | said | {
+        "operations": [operation_document(operation) for operation in layout.operations]
+    }  # fmt: skip
+
+
+def operation_document(operation: Operation) -> dict[str, Any]:
+    """An operation as its part of a layout's document: what `operation_of` reads as the same again.
+
+    >>> panel = layout('two_motors').operations[0]
+    >>> operation_of(operation_document(panel)) == panel
+    True
+    """
+    plain = asdict(operation)
+    always = ("id", "does", "open_minutes", "close_minutes", "driver")
+    row = {key: plain[key] for key in always} | {
+        "needs": [list(choice) for choice in operation.needs],
+        "reaches": list(operation.reaches),
+        "fasteners": [_fastener_document(fastener) for fastener in plain["fasteners"]],
+    }
+    rest = {key: list(value) if isinstance(value, tuple) else value for key, value in plain.items() if key not in row}
+    return row | {key: value for key, value in rest.items() if value}
+
+
+def _fastener_document(plain: Mapping[str, Any]) -> dict[str, Any]:
+    length = plain["length_mm"]
+    kept = {key: value for key, value in plain.items() if key != "length_mm" and value not in (None, False)}
+    return kept if length is None else kept | {"length": {"value": length, "unit": "mm"}}
+
+
 @cache
 def layout_names() -> tuple[str, ...]:
     """Layouts there are data for.
@@ -188,11 +238,15 @@ def layout_names() -> tuple[str, ...]:
 
 @dataclass(frozen=True, slots=True)
 class Choice:
-    """Something machines of one layout differ in: a name, what to ask, and the answers by name; the first is usual."""
+    """Something machines of one layout differ in: a name, what to ask, and the answers by name; the first is usual.
+
+    seen: the look by which it is answered while the layout is recognised.
+    """
 
     name: str
     asks: str
     answers: Mapping[str, str]
+    seen: str | None = None
 
 
 def choices_of(name: str, language: str = SOURCE_LANGUAGE) -> tuple[Choice, ...]:
@@ -202,7 +256,12 @@ def choices_of(name: str, language: str = SOURCE_LANGUAGE) -> tuple[Choice, ...]
     ['front']
     """
     return tuple(
-        Choice(key, row["asks"], {answer: text for answer, text in row.items() if answer != "asks"})
+        Choice(
+            key,
+            row["asks"],
+            {code: text for code, text in row.items() if code not in ("asks", "seen")},
+            row.get("seen"),
+        )
         for key, row in texts(f"layouts/{name}", language).get("variants", {}).items()
     )
 

@@ -22,7 +22,7 @@ _AS_GOOD_AS = 2.0
 _HUBER = 1.345
 #: How times of one operation scatter about their middle, as a factor: 1.35 (own assumption; a log-normal's sigma).
 _SCATTER = math.log(1.35)
-#: Longer than this is a break, not work: telephone, lunch, minutes.
+#: Longer than this is a break, not work: telephone, lunch, minutes (own assumption).
 _BREAK = 45.0
 
 

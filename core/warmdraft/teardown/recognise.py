@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from warmdraft.tables import SOURCE_LANGUAGE, table, texts
-from warmdraft.teardown.layouts import layout_names
+from warmdraft.teardown.layouts import choices_of, layout_names
 
 #: How often an answer given is right (own assumption): a wrong one must not shut a layout out.
 _RIGHT = 0.92
@@ -56,6 +56,19 @@ def questions(language: str = SOURCE_LANGUAGE) -> dict[str, Question]:
     return {
         name: Question(name, row["ask"], row["minutes"], row["answers"])
         for name, row in texts("recognise", language).items()
+    }
+
+
+def variant_seen(layout: str, answers: Mapping[str, str]) -> dict[str, str]:
+    """What is known of a layout's choices by what was looked at; answers: by question's name.
+
+    >>> variant_seen('top_screen_rear_duct', {'front_panels': 'two', 'screen': 'top'})
+    {'front': 'two'}
+    """
+    return {
+        choice.name: said
+        for choice in choices_of(layout)
+        if (said := answers.get(choice.seen or "")) is not None and said in choice.answers
     }
 
 

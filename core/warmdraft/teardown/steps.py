@@ -3,7 +3,8 @@
     complaint.stopped      what a complaint asks to read first was read
     make_safe.NAME         an act of the safety table
     open.OPERATION         an operation of the layout taken off
-    mend.ACT               an act of the acts table
+    mend.STEP              a step of an act of the acts table
+    line.PART.ACT          a line of works: what was decided of it
     close.OPERATION        an operation put back
     close.NAME             what is done before a machine is closed, of the closing table
     surprise.WORDS         what came off and stands in no layout, named by whoever met it
@@ -16,6 +17,7 @@ from __future__ import annotations
 #: The step of a thing that belongs to no operation: tools, a screw nobody knows a place for.
 NOWHERE = ""
 SURPRISE = "surprise"
+LINE = "line"
 #: As names began before there was a stage for them.
 _SURPRISE_OF_OLD = "open.surprise: "
 

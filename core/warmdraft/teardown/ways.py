@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence, Set
 from dataclasses import dataclass
+from functools import lru_cache
 
 from warmdraft.errors import LayoutError
 from warmdraft.tables import table
@@ -101,28 +102,46 @@ class Along:
     within_reach: bool
 
 
-def worth_doing_along(layout: Layout, reach: Sequence[str], *, avoid: Set[str] = frozenset()) -> tuple[Along, ...]:
+def worth_doing_along(
+    layout: Layout, reach: Sequence[str], *, parts: Sequence[str] | None = None, avoid: Set[str] = frozenset()
+) -> tuple[Along, ...]:
     """Parts beyond those asked for that this opening brings near, the most minutes spared first.
+
+    parts: those that count; None for all that the layout has.
 
     >>> from warmdraft.teardown import layout
     >>> all(row.minutes_spared > 0 for row in worth_doing_along(layout('two_motors'), ['blower_wheel']))
     True
     """
+    wanted = layout.parts if parts is None else parts
+    return _along(layout, tuple(reach), tuple(part for part in wanted if part in layout.parts), frozenset(avoid))
+
+
+@lru_cache(maxsize=512)
+def _along(
+    layout: Layout, reach: tuple[str, ...], parts: tuple[str, ...], avoid: frozenset[str]
+) -> tuple[Along, ...]:  # fmt: skip
     base = plan_way(layout, reach, avoid=avoid)
     reached = {part for op in base.closing for part in op.reaches}
     rows = []
-    for part in layout.parts:
-        if part in reach:
+    for part in parts:
+        alone = None if part in reach else _alone(layout, part, avoid)
+        if alone is None:
             continue
-        try:
-            alone = plan_way(layout, (part,), avoid=avoid).total_minutes
-            more = 0.0 if part in reached else plan_way(layout, (*reach, part), avoid=avoid).total_minutes
-        except LayoutError:
-            continue
+        more = 0.0 if part in reached else plan_way(layout, (*reach, part), avoid=avoid).total_minutes
         more = max(0.0, more - base.total_minutes)
         if alone - more >= max(WORTH_SPARING, more):
             rows.append(Along(part, more, alone - more, part in reached))
     return tuple(sorted(rows, key=lambda row: (-row.minutes_spared, row.part)))
+
+
+@lru_cache(maxsize=2048)
+def _alone(layout: Layout, part: str, avoid: frozenset[str]) -> float | None:
+    """Minutes to a part by itself, there and back; None where no way leads to it."""
+    try:
+        return plan_way(layout, (part,), avoid=avoid).total_minutes
+    except LayoutError:
+        return None
 
 
 #: What practitioners differ about: whether the drum comes out, cramped ways, how a front is set aside.

@@ -18,7 +18,8 @@ from warmdraft.trend.series import Series
 SHAPES = ("steady", "fade", "slow_decline", "cycling")
 #: Points closer than this, minutes, tell the same: they are averaged (own assumption).
 _THIN_MINUTES = 0.25
-#: Before this share of the log a fall counts as from the start; a fade takes at least this long to tell, minutes.
+#: Before this share of the log a fall counts as from the start; a fade takes at least this long to tell, minutes
+#: (own assumption).
 _EARLY = 0.12
 #: A loss below this share is no fade anyone would find (own assumption).
 LEAST_DROP = 0.05

@@ -23,6 +23,7 @@ from warmdraft.vent.losses import (
     piece_drops_pa,
     pinch_coefficient,
     run_and_hood_drop_pa,
+    step_drop_pa,
 )
 
 __all__ = [
@@ -45,4 +46,5 @@ __all__ = [
     "piece_drops_pa",
     "pinch_coefficient",
     "run_and_hood_drop_pa",
+    "step_drop_pa",
 ]

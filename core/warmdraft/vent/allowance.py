@@ -10,7 +10,7 @@ from warmdraft.tables import table
 from warmdraft.units import FOOT_M, INCH_M
 from warmdraft.vent.losses import Elbow, Flexible, Straight, VentRun
 
-#: Two bores closer than this are one size, m.
+#: Two bores closer than this are one size, m (own assumption).
 _SAME_BORE_M = 0.004
 
 

@@ -63,7 +63,8 @@ def judge_run(run: VentRun, flow_m3s: float, profile: CodeProfile, air_temperatu
     humidity = humidity_ratio(ROOM_TEMPERATURE_C, ROOM_RELATIVE_HUMIDITY, STANDARD_PRESSURE_PA)
     density = moist_density_kg_m3(air_temperature_c, humidity, STANDARD_PRESSURE_PA)
     drops = piece_drops_pa(run, flow_m3s, density, air_temperature_c)
-    speed = flow_m3s / (math.pi * (run.bore_m - 2 * run.lint_layer_m) ** 2 / 4)
+    widest, odd = max(run.bores_m), max(run.bores_m, key=lambda bore: abs(bore - profile.bore_m))
+    speed = flow_m3s / (math.pi * (widest - 2 * run.lint_layer_m) ** 2 / 4)  # where lint settles first
     allowance = allowance_of(run, profile)
     warnings = []
 
@@ -72,8 +73,8 @@ def judge_run(run: VentRun, flow_m3s: float, profile: CodeProfile, air_temperatu
 
     if not allowance.within:
         warn("too_long", allowance.length_m, allowance.allowed_m)
-    if not same_bore(run.bore_m, profile.bore_m):
-        warn("other_bore", run.bore_m, profile.bore_m)
+    if not same_bore(odd, profile.bore_m):
+        warn("other_bore", odd, profile.bore_m)
     if speed < LINT_MOVES_M_S:
         warn("lint_settles", speed, LINT_MOVES_M_S)
     if sum(drops) > OUTLET_LIMIT_PA:

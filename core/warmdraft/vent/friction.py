@@ -10,7 +10,7 @@ from warmdraft.units import ZERO_C_K
 #: Sutherland's law for air: viscosity at 0 °C, Pa·s, and its constant, K. From memory; the general fluids library
 #: agrees to 1 %.
 VISCOSITY_0C_PA_S, SUTHERLAND_K = 1.716e-5, 110.4
-#: Below this Reynolds number flow is laminar and f = 64/Re.
+#: Below this Reynolds number flow is laminar and f = 64/Re. Source: Hagen and Poiseuille; the limit, common practice.
 LAMINAR_BELOW = 2300.0
 _PASSES = 8  # of the fixed point: each gains more than one digit
 

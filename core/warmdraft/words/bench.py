@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from typing import Any
 
 from warmdraft.teardown import (
     NOWHERE,
-    Along,
     Discrepancy,
     Fastener,
     Layout,
@@ -20,11 +20,11 @@ from warmdraft.teardown import (
 )
 from warmdraft.words.codes import Codes
 from warmdraft.words.protocol import StepWords
-from warmdraft.work import Step
+from warmdraft.work import Because, Step
 
-#: The table of the acts of a stage; what is opened and closed is a layout's.
-STEP_TABLES = {"make_safe": "safety", "mend": "acts", "close": "closing"}
-#: More names than this in one sentence are too many.
+#: The table of the steps of a stage; what is mended is of the acts, what is opened and closed a layout's.
+STEP_TABLES = {"make_safe": "safety", "close": "closing"}
+#: More names than this in one sentence are too many (own assumption).
 _MOST_NAMES = 3
 
 
@@ -36,9 +36,16 @@ class BenchWords(Codes):
         stage, name = stage_and_name(step.id)
         if step.operation is not None:
             return self._operation(step.operation, closing=stage == "close")
-        row = self.texts(STEP_TABLES[stage])[name]
+        if step.act is not None:
+            row = self.act_step(step.act.name, name)
+        else:
+            row = self.texts(STEP_TABLES[stage])[name]
         caution = row.get("caution")
-        return StepWords(row["does"], why=row.get("why", ""), cautions=(caution,) if caution else ())
+        return StepWords(
+            row["does"], why=row.get("why", ""), cautions=(caution,) if caution else (),
+            gear=tuple(self.thing("gear", item) for item in step.act.gear) if step.act else (),
+            tools=tuple(self.thing("tool", tool) for tool in step.act.tools) if step.act else (),
+        )  # fmt: skip
 
     def _operation(self, op: Operation, closing: bool) -> StepWords:
         words = self.texts("bench")["step"]
@@ -53,7 +60,7 @@ class BenchWords(Codes):
                 str(words[states[f.state]]).format(count=f.count, kind=self.fastener_kind(f.kind, f.count))
                 for f in op.fasteners
             ),
-            cautions=op.cautions,
+            cautions=op.cautions if closing else (*op.cautions, *op.cautions_off),
             check=op.check if closing else (),
             latch=str(words["latch"]).format(**latch) if latch else None,
             gear=tuple(self.thing("gear", item) for item in op.gear),
@@ -131,12 +138,36 @@ class BenchWords(Codes):
         reaches = self.all_of([self.thing("part", part) for part in more], _MOST_NAMES)
         return str(words[code]).format(minutes=round(way.longer), takes=self._names(way.takes), reaches=reaches)
 
-    def along(self, along: Along) -> str:
-        """ "drum felt: 9 min more now, 52 min spared"."""
-        words = self.texts("bench")["along"]
-        more = str(words["no_more" if along.minutes_more < 0.5 else "more"]).format(minutes=f"{along.minutes_more:.0f}")
-        part = self.thing("part", along.part)
-        return str(words["text"]).format(part=part, more=more, spared=f"{along.minutes_spared:.0f}")
+    def act(self, name: str) -> str:
+        """An act on a part, as a line of works: "Replace the drum's felt"."""
+        return str(self.texts("acts")[name]["words"])
+
+    def act_step(self, act: str, step: str) -> Mapping[str, Any]:
+        """The words of a step of an act: does, and caution where there is one."""
+        found: Mapping[str, Any] = next(row for row in self.texts("acts")[act]["steps"] if row["id"] == step)
+        return found
+
+    def because(self, row: Because) -> str:
+        """Why a line of works is there."""
+        words = self.texts("bench")["because"]
+        fault, more = row.fault or row.of, row.minutes_more or 0
+        code: str = row.kind
+        if row.kind == "along":
+            code = "stays" if row.minutes_spared is None else "along" if more >= 0.5 else "along_free"
+        if row.kind == "consequence" and row.of is None:
+            code = "consequence_of_what"
+        return str(words[code]).format(
+            fault=self.fault_within(fault) if fault else "",
+            found=self._gave(row.check, row.verdict) if row.check and row.verdict else "",
+            percent=round(100 * (row.probability or 0)), more=round(more),
+            spared=round(row.minutes_spared or 0),
+        )  # fmt: skip
+
+    def _gave(self, check: str, result: str) -> str:
+        """ "Lamp round the rear felt: a gap"."""
+        return str(self.texts("bench")["because"]["found"]).format(
+            check=self.check(check), result=self.result(check, result)
+        )
 
     def schools(self, ways: Sequence[Way]) -> tuple[str, ...]:
         """Where practitioners differ about these ways: both schools, and which we pick."""

@@ -8,6 +8,7 @@ from typing import Any
 
 from warmdraft.checks import checks
 from warmdraft.faults import catalogue
+from warmdraft.repair import act_of_step, acts
 from warmdraft.teardown import Layout, key_of, stage_and_name
 from warmdraft.words.bench import STEP_TABLES, BenchWords
 from warmdraft.words.codes import plain
@@ -86,12 +87,18 @@ class HistoryWords(BenchWords):
         """A step within a sentence, of whatever release or layout it is."""
         stage, name = stage_and_name(step)
         operation = next((op for op in layout.operations if op.id == name), None) if layout else None
-        table = STEP_TABLES.get(stage)
+        act, table = act_of_step(name) if stage == "mend" else None, STEP_TABLES.get(stage)
+        if act is not None:
+            return self.within(self.act_step(act.name, name)["does"].rstrip("."))
         if operation is not None and stage in ("open", "close"):
             return self.word("history", stage).format(what=self.short(operation))
         if table is not None and name in self.texts(table):
             return self.within(str(self.texts(table)[name]["does"]).rstrip("."))
         return plain(step)
+
+    def known_act(self, name: str) -> str:
+        """An act on a part within a sentence, of whatever release it is."""
+        return self.within(self.act(name)) if name in acts() else plain(name)
 
     def known_fault(self, name: str) -> str:
         """A fault within a sentence, of whatever release it is."""
@@ -131,6 +138,9 @@ _FILL: dict[str, Callable[[Said], str]] = {
     "pieces": lambda said: str(len((said.after.get("vent") or {}).get("pieces", []))),
     "step": lambda said: said.words.named_step(str(said.after.get("step") or ""), said.layout),
     "counted": lambda said: said.words.counted(said.after, said.layout),
+    "does": lambda said: str((said.after.get("operation") or {}).get("does", "")),
+    "act": lambda said: said.words.known_act(f"{said.after.get('part')}.{said.after.get('act')}"),
+    "line": lambda said: said.words.known_act(stage_and_name(str(said.after.get("step") or ""))[1]),
     "besides": lambda said: said.words.besides(said.after.get("also") or []),
     "why": lambda said: str(said.after.get("why") or said.words.word("history", "no_reason")),
     "fault": lambda said: said.words.known_fault(str(said.after.get("fault", ""))),

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from warmdraft.airway import reading_dimensions
-from warmdraft.diagnosis import Headline, Lamps, Otherwise, Verdict, weighs
+from warmdraft.diagnosis import Choice, Headline, Lamps, Otherwise, Verdict, weighs
 from warmdraft.faults import catalogue, open_share_of
 from warmdraft.heat import DryingRun
 from warmdraft.machine import Airway
 from warmdraft.meter import MeterVerdict
-from warmdraft.proof import Comparison
+from warmdraft.proof import Comparison, Line, Proof, Settles
+from warmdraft.repair import name_of
 from warmdraft.trend import Trend
 from warmdraft.units import Dimension
 from warmdraft.words.codes import Codes
@@ -19,6 +22,9 @@ from warmdraft.work import NextStep
 _FLOW: Dimension = "flow"
 #: Digits after the point of a fault's severity, by its effect.
 _DIGITS = {"resistance_times": 0, "leak_times": 0, "bypass": 1}
+
+#: Nobody is told to be surer than this (own assumption).
+MOST_SURE = 0.99
 
 
 class VerdictWords(Codes):
@@ -104,21 +110,82 @@ class VerdictWords(Codes):
                 return self.check(step.subject or "")
             case "measure_again":
                 return self.word("next", step.code).format(reading=self.reading(step.subject or ""))
+            case "measure_more":
+                return self.word("next", step.code).format(check=self.check(step.subject or ""))
             case "choose_cause":
                 return self.word("next", step.code).format(fault=self.fault_within(step.subject or ""))
             case _:
                 return self.word("next", step.code)
 
+    def choice(self, row: Choice) -> str:
+        """A way to go on, and what is expected of it."""
+        what = self.fault(row.subject) if row.do == "mend" else self.check(row.subject)
+        return self.word("choice", row.do).format(what=what, minutes=decimals(row.expected_minutes, 0))
+
+    def choose(self, rows: Sequence[Choice]) -> str:
+        """Mending now against checking first, in minutes."""
+        mend = next(row for row in rows if row.do == "mend")
+        check = next((row for row in rows if row.do == "check"), None)
+        now = decimals(mend.expected_minutes, 0)
+        if check is None:
+            return self.word("choice", "nothing_left").format(now=now)
+        return self.word("choice", "of_two").format(now=now, first=decimals(check.expected_minutes, 0))
+
     def comparison(self, row: Comparison) -> str:
-        """ "96 cfm, 74 short of healthy": the latest reading against healthy."""
+        """ "96 cfm, 74 short of healthy; +12 ± 9": the latest reading against healthy, and what changed."""
         dimension = reading_dimensions()[row.kind]
         latest = row.after if row.after is not None else row.before
         if latest is None:
             return ""
         # a difference of temperatures has no offset
         apart: Dimension = "temperature_difference" if dimension == "temperature" else dimension
-        return self.word("comparison", row.standing).format(
+        said = self.word("comparison", row.standing).format(
             value=self.quantity(latest, dimension), gap=self.number(abs(latest - row.healthy), apart)
+        )
+        if row.change is None or row.change_low is None:
+            return said
+        return self.word("change", "of").format(
+            said=said, sign="−" if row.change < 0 else "+", change=self.number(abs(row.change), apart),
+            give=self.number(row.change - row.change_low, apart),
+        )  # fmt: skip
+
+    def proof(self, found: Proof) -> Sentences:
+        """Whether the work is shown to have helped, and what settles it."""
+        decided = found.acceptance
+        disproven = [line for line in decided.lines if line.proven is False]
+        text = self.word("proof", found.code).format(
+            sure=f"{decimals(min(decided.conformity, MOST_SURE) * 100, 0)} %",
+            limit=self.quantity(decided.limit_m3s, "flow"),
+            line=self._within_line(disproven[0]) if disproven else "",
+        )  # fmt: skip
+        if found.settles:
+            return Sentences(text, self.word("proof_then", "settles").format(check=self.settles(found.settles[0])))
+        return Sentences(text, self.word("proof_then", decided.decision))
+
+    def proof_line(self, line: Line) -> str:
+        """Whether a line of the work is shown, and by what."""
+        code = {True: "shown", False: "left", None: "open"}[line.proven]
+        by = self.word("shown_by", line.by) if line.by else self.word("shown_by", "nothing")
+        if line.fault is None:
+            return self.word("proof_line", f"act_{code}").format(act=self._act_of(line), by=by)
+        return self.word("proof_line", code).format(fault=self.fault(line.fault), by=by)
+
+    def _act_of(self, line: Line) -> str:
+        return str(self.texts("acts")[name_of(line.part, line.act)]["words"])
+
+    def _within_line(self, line: Line) -> str:
+        if line.fault is not None:
+            return self.fault_within(line.fault)
+        act = self._act_of(line)
+        return act[:1].lower() + act[1:]
+
+    def settles(self, row: Settles) -> str:
+        """A check that may settle it, how often, and how likely it does."""
+        code = "once" if row.times == 1 else "times"
+        return self.word("settles", code).format(
+            check=self.check(row.check),
+            times=row.times,
+            minutes=decimals(row.minutes, 0),
         )
 
     def meter_means(self, found: MeterVerdict) -> str:

@@ -3,7 +3,10 @@
 On top of diagnosis, teardown, repair and proof; `state_of` is the one way from facts to all that follows from them.
 """
 
+from warmdraft.work.departures import with_departures
+from warmdraft.work.drawn import parts_drawn
 from warmdraft.work.facts import (
+    Added,
     Cause,
     Counted,
     DrawnRun,
@@ -14,18 +17,35 @@ from warmdraft.work.facts import (
     Mark,
     Metered,
     Observation,
+    Ordered,
     Phase,
     Reading,
     WayChoice,
     in_force,
 )
-from warmdraft.work.plan import Step, Wanted, WorkPlan, qualification_of, safety_acts, wanted_parts, work_plan
-from warmdraft.work.stages import STAGES, NextStep, StageName, StageState, Standing, next_step, stage_states
+from warmdraft.work.found import layout_as_found
+from warmdraft.work.lines import Became, Because, Brings, Line, Reason, Works, brings_of, works_of
+from warmdraft.work.opening import as_it_stands
+from warmdraft.work.plan import Step, Wanted, WorkPlan, parts_of, qualification_of, safety_acts, work_plan
+from warmdraft.work.stages import (
+    STAGES,
+    NextStep,
+    StageName,
+    StageState,
+    Standing,
+    check_first,
+    next_step,
+    stage_states,
+)
 from warmdraft.work.state import Bench, JobState, Viewer, state_of, taken_of, verdict_of, wanted_of
 
 __all__ = [
     "STAGES",
+    "Added",
+    "Became",
+    "Because",
     "Bench",
+    "Brings",
     "Cause",
     "Counted",
     "DrawnRun",
@@ -33,13 +53,16 @@ __all__ = [
     "Finding",
     "JobFacts",
     "JobState",
+    "Line",
     "Logged",
     "Mark",
     "Metered",
     "NextStep",
     "Observation",
+    "Ordered",
     "Phase",
     "Reading",
+    "Reason",
     "StageName",
     "StageState",
     "Standing",
@@ -48,8 +71,15 @@ __all__ = [
     "Wanted",
     "WayChoice",
     "WorkPlan",
+    "Works",
+    "as_it_stands",
+    "brings_of",
+    "check_first",
     "in_force",
+    "layout_as_found",
     "next_step",
+    "parts_drawn",
+    "parts_of",
     "qualification_of",
     "safety_acts",
     "stage_states",
@@ -57,6 +87,7 @@ __all__ = [
     "taken_of",
     "verdict_of",
     "wanted_of",
-    "wanted_parts",
+    "with_departures",
     "work_plan",
+    "works_of",
 ]

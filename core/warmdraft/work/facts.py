@@ -16,15 +16,21 @@ from warmdraft.checks import checks
 from warmdraft.diagnosis import Case, FindingFact, ReadingFact
 from warmdraft.machine import Machine
 from warmdraft.meter import MeterTest, MeterVerdict, judge, supplies, supply_of
-from warmdraft.teardown import Layout, Tally
+from warmdraft.repair import along_of
+from warmdraft.teardown import LINE, Layout, Operation, Tally, name_at, step_of
 from warmdraft.trend import Series, trend_of
 from warmdraft.vent import CodeProfile, VentRun
 
 Phase = Literal["before", "after"]
-MarkState = Literal["done", "undone", "not_possible"]
+#: What may be said of a step; and what of a line of works, which its steps do not say.
+StepState = Literal["done", "undone", "not_possible", "not_there"]
+LineState = Literal["taken", "declined", "not_needed", "not_possible", "undone"]
+MarkState = Literal["done", "undone", "not_possible", "not_there", "taken", "declined", "not_needed"]
 CauseKind = Literal["working", "proposed", "confirmed"]
 Connection = Literal["plug", "hard_wired"]
 
+#: A machine in which this can be reached has another motor for the blower.
+DRUM_MOTOR = "drum_motor"
 #: A log whose shape is less sure says nothing (own assumption).
 CLEAR_SHAPE = 0.8
 #: What a meter's verdict says as a finding; to be repeated says nothing.
@@ -91,8 +97,29 @@ class Logged(Observation):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Ordered(Fact):
+    """A plain order: an act on a part, whatever the cause. withdrawn: taken back."""
+
+    part: str
+    act: str
+    why: str = ""
+    withdrawn: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Added(Fact):
+    """An operation that stands in no layout, as somebody met it at the machine; after: the one it came off after. The
+    latest of an operation's id holds; withdrawn: taken back."""
+
+    operation: Operation
+    after: str | None = None
+    withdrawn: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Mark(Fact):
-    """A step done, undone, or not possible here; the latest of a step is in force."""
+    """A step done, undone, not possible here, or not there on this machine; a line of works taken, declined or not
+    needed. The latest of a step, or of a line, is in force."""
 
     step: str
     state: MarkState
@@ -108,9 +135,12 @@ class Counted(Fact):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WayChoice(Fact):
-    """What is wanted of the way in, beyond the cause: parts besides, operations to keep out or in. The latest holds."""
+    """What is wanted of the way in: operations to keep out or in. The latest holds.
 
-    also: tuple[str, ...] = ()
+    also: parts taken along, as it was said before there were lines of works; None says nothing of that.
+    """
+
+    also: tuple[str, ...] | None = None
     avoid: tuple[str, ...] = ()
     through: tuple[str, ...] = ()
 
@@ -161,12 +191,19 @@ class JobFacts:
     findings: tuple[Finding, ...] = ()
     meter: tuple[Metered, ...] = ()
     logs: tuple[Logged, ...] = ()
+    works: tuple[Ordered, ...] = ()
+    added: tuple[Added, ...] = ()
     marks: tuple[Mark, ...] = ()
     counts: tuple[Counted, ...] = ()
     ways: tuple[WayChoice, ...] = ()
     causes: tuple[Cause, ...] = ()
     run: DrawnRun | None = None
     layout: Layout | None = None
+    #: The layout is as this very machine was found, see departures.py; by_hand: with nothing known of it before.
+    as_found: bool = False
+    #: The layout as it was told, before anything was found otherwise.
+    told_layout: Layout | None = None
+    by_hand: bool = False
     handed_over: bool = False
 
     @property
@@ -206,6 +243,7 @@ class JobFacts:
             complaints=frozenset(self.complaints),
             readings=readings,
             findings=(*looked, *self._metered(phase), *self._logged(phase)),
+            motors=2 if self.layout is not None and DRUM_MOTOR in self.layout.parts else 1,
         )
 
     def judged(self, fact: Metered) -> MeterVerdict:
@@ -237,8 +275,32 @@ class JobFacts:
 
     def settled(self) -> dict[str, Mark]:
         """The mark in force of each step that is done or not possible, in the order the steps were first marked."""
-        latest = {mark.step: mark for mark in self.marks}
+        latest = {mark.step: mark for mark in self.marks if name_at(LINE, mark.step) is None}
         return {step: mark for step, mark in latest.items() if mark.state != "undone"}
+
+    def decided(self) -> dict[str, Mark]:
+        """What was decided of lines of works, by the name of the act; parts taken along as it was said before there
+        were lines are taken."""
+        choice = next((way for way in reversed(self.ways) if way.also is not None), None)
+        taken = [act for part in (choice.also or () if choice else ()) if (act := along_of(part)) is not None]
+        found = {act.name: Mark(step=step_of(LINE, act.name), state="taken", by=choice.by if choice else "")
+                 for act in taken}  # fmt: skip
+        for mark in self.marks:
+            name = name_at(LINE, mark.step)
+            if name is not None:
+                found[name] = mark
+        return {name: mark for name, mark in found.items() if mark.state != "undone"}
+
+    def ordered(self) -> tuple[Ordered, ...]:
+        """Plain orders in force."""
+        return tuple(row for row in self.works if not row.withdrawn)
+
+    def marked(self, stage: str, state: MarkState) -> tuple[str, ...]:
+        """Names of steps of a stage that are marked so, in the order of the marks that say it."""
+        settled = self.settled()
+        order = {mark.step: place for place, mark in enumerate(self.marks)}  # the last of each
+        rows = sorted((step for step, mark in settled.items() if mark.state == state), key=lambda step: order[step])
+        return tuple(name for step in rows if (name := name_at(stage, step)) is not None)
 
     def cause(self, kind: CauseKind) -> Cause | None:
         """The latest cause of a kind."""

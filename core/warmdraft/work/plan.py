@@ -6,10 +6,15 @@ from collections.abc import Sequence, Set
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from warmdraft.checks import legs
 from warmdraft.errors import LayoutError
-from warmdraft.repair import repair_of
+from warmdraft.repair import Act, act_of_step
 from warmdraft.tables import table
 from warmdraft.teardown import Layout, Operation, Plan, name_at, plan_way, step_of
+from warmdraft.work.lines import Line
+
+#: What a layout calls pulling the machine out.
+PULLED_OUT = legs()["pull_out"].operation
 
 
 @dataclass(frozen=True, slots=True)
@@ -17,7 +22,8 @@ class Step:
     """One step: id is what a mark names, see teardown.steps; its words are the renderer's.
 
     operation: what comes off, or goes back; None for an act. same_driver: as the step before. qualified: what whoever
-    does it has to be qualified for.
+    does it has to be qualified for. act: the line of works it belongs to; check: the check that is this step; after: it
+    shows what the work gave.
     """
 
     id: str
@@ -25,26 +31,29 @@ class Step:
     operation: Operation | None = None
     same_driver: bool = False
     qualified: str | None = None
+    act: Act | None = None
+    check: str | None = None
+    after: bool = False
 
 
 @dataclass(frozen=True, slots=True)
 class Wanted:
-    """What is known and wanted of the way in, beyond the cause.
+    """What is known and wanted of the way in, beyond the works.
 
-    opened: operations off already, as they came off; impossible: those that cannot be done here; also: parts wanted
-    besides; avoid, through: operations kept out of the way, or in it.
+    opened: operations off already, as they came off; impossible: those that cannot be done here; avoid, through:
+    operations kept out of the way, or in it.
     """
 
     opened: tuple[str, ...] = ()
     impossible: frozenset[str] = frozenset()
-    also: tuple[str, ...] = ()
     avoid: frozenset[str] = frozenset()
     through: frozenset[str] = frozenset()
 
 
 @dataclass(frozen=True, slots=True)
 class WorkPlan:
-    """What a cause asks for on this machine; known_layout is False where there is no data for the way in.
+    """What the works ask for on this machine; known_layout is False where the machine has to be opened and nobody
+    knows the way in.
 
     reach: the parts to reach; way: None where nothing has to be opened. no_way: why the way cannot keep to what is
     impossible or wanted; then it is the quickest without regard to that.
@@ -76,9 +85,14 @@ def safety_acts(connection: str, energy: str) -> tuple[Step, ...]:
 
 def qualification_of(step: str) -> str | None:
     """What a step asks of whoever does it, by the step's own name: whatever machine it is done on."""
-    name = name_at("make_safe", step)
-    row = table("safety").get(name, {}) if name is not None else {}
-    return row.get("qualified")
+    for stage, rows in (("make_safe", "safety"), ("close", "closing"), ("open", "operations"), ("close", "operations")):
+        name = name_at(stage, step)
+        row = table(rows).get(name) if name is not None else None
+        if row is not None and row.get("qualified"):
+            return str(row["qualified"])
+    mended = name_at("mend", step)
+    act = act_of_step(mended) if mended is not None else None
+    return act.qualified if act else None
 
 
 def _steps(operations: Sequence[Operation], stage: Literal["open", "close"]) -> tuple[Step, ...]:
@@ -90,15 +104,17 @@ def _steps(operations: Sequence[Operation], stage: Literal["open", "close"]) -> 
                 minutes=op.close_minutes if stage == "close" else op.open_minutes,
                 operation=op,
                 same_driver=op.driver is not None and op.driver == in_hand,
+                qualified=op.qualified,
             )
         )
         in_hand = op.driver or in_hand
     return tuple(steps)
 
 
-def wanted_parts(fault: str, layout: Layout, also: Sequence[str] = ()) -> tuple[str, ...]:
-    """Parts to reach for a cause and what is wanted besides; what nothing reaches here is left out."""
-    return tuple(part for part in dict.fromkeys((*repair_of(fault).reach, *also)) if part in layout.parts)
+def parts_of(lines: Sequence[Line], layout: Layout | None) -> tuple[str, ...]:
+    """Parts to reach for lines, each once; what nothing reaches here is left out."""
+    reached = layout.parts if layout else ()
+    return tuple(dict.fromkeys(part for line in lines for part in line.act.reach if part in reached))
 
 
 def _way(layout: Layout, reach: tuple[str, ...], wanted: Wanted) -> tuple[Plan | None, str | None]:
@@ -129,33 +145,49 @@ def _way(layout: Layout, reach: tuple[str, ...], wanted: Wanted) -> tuple[Plan |
         return plan(frozenset(), frozenset()), no_way
 
 
+def _mending(lines: Sequence[Line]) -> tuple[Step, ...]:
+    """Steps of lines, in their order."""
+    return tuple(
+        Step(step_of("mend", step.id), step.minutes, qualified=line.act.qualified, act=line.act, check=step.check,
+             after=step.after)
+        for line in lines for step in line.act.steps
+    )  # fmt: skip
+
+
 def work_plan(
-    fault: str, layout: Layout | None, connection: str, energy: str, wanted: Wanted | None = None
+    lines: Sequence[Line], layout: Layout | None, connection: str, energy: str, wanted: Wanted | None = None
 ) -> WorkPlan:
-    """Steps that reach, mend and close for a cause; without a known layout only what is common to all machines."""
+    """Steps that reach, mend and close for lines of works, by one way in; without a known layout only what is common to
+    all machines."""
     wanted = wanted or Wanted()
-    repair = repair_of(fault)
-    mend = tuple(Step(step_of("mend", act.id), minutes=act.minutes) for act in repair.acts)
-    reach: tuple[str, ...] = ()
+    reach = parts_of(lines, layout)
     way: Plan | None = None
     no_way: str | None = None
     opening: tuple[Step, ...] = ()
     close: tuple[Step, ...] = ()
     if layout is not None:
-        reach = wanted_parts(fault, layout, wanted.also)
         way, no_way = _way(layout, reach, wanted)
     if way is not None:
         order = {name: i for i, name in enumerate(wanted.opened)}
         opening = _steps((*sorted(way.opened, key=lambda op: order[op.id]), *way.operations), "open")
         close = _steps(way.closing, "close")
-    gate_steps = []
+    before_back: list[Step] = []
+    last: list[Step] = []
+    gate_steps: list[str] = []
+    back = next((i for i, step in enumerate(close) if step.operation and step.operation.id == PULLED_OUT), None)
     for name, row in table("closing").items():
         if connection not in row.get("supply", (connection,)) or energy not in row.get("energy", (energy,)):
             continue
-        if row.get("counted") and close:
-            continue  # the gate counts, screw by screw
-        close += (Step(step_of("close", name), minutes=row["minutes"]),)
+        if (row.get("counted") and close) or (row.get("only_behind") and back is None):
+            continue  # the gate counts, screw by screw; nobody pulls it out only to measure
+        reads = row.get("reads")
+        step = Step(
+            step_of("close", name), row["minutes"], qualified=row.get("qualified"), check=reads, after=bool(reads)
+        )
+        (before_back if row.get("before_back") and back is not None else last).append(step)
         if row.get("gate"):
-            gate_steps.append(step_of("close", name))
-    known = layout is not None or not repair.reach
-    return WorkPlan(opening, mend, close, known, reach, way, no_way, tuple(gate_steps))
+            gate_steps.append(step.id)
+    back = len(close) if back is None else back
+    close = (*close[:back], *before_back, *close[back:], *last)
+    known = layout is not None or not any(line.act.needs_opening for line in lines)
+    return WorkPlan(opening, _mending(lines), close, known, reach, way, no_way, tuple(gate_steps))

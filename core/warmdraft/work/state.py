@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
-from typing import Literal
+from typing import Literal, get_args
 
+from warmdraft.checks import checks
 from warmdraft.diagnosis import Case, Verdict, diagnose, opened_one_shots
 from warmdraft.meter import MeterVerdict, suspect_circuit
 from warmdraft.proof import Proof, proof
@@ -17,18 +18,18 @@ from warmdraft.teardown import (
     Marked,
     gate,
     minutes_taken,
-    name_at,
     stage_and_name,
     tray,
 )
 from warmdraft.trend import Trend, trend_of
 from warmdraft.vent import RunVerdict, judge_run
-from warmdraft.work.facts import Cause, JobFacts, Logged, Mark
+from warmdraft.work.departures import with_departures
+from warmdraft.work.facts import Cause, JobFacts, Logged, Mark, Phase
+from warmdraft.work.lines import SERVICE, Line, Works, probing, works_of
+from warmdraft.work.opening import as_it_stands
 from warmdraft.work.plan import Step, Wanted, WorkPlan, safety_acts, work_plan
-from warmdraft.work.stages import NextStep, StageState, Standing, next_step, stage_states
+from warmdraft.work.stages import SURE_ENOUGH, NextStep, StageState, Standing, next_step, stage_states
 
-#: The area of operations that leave the machine in one piece: pulled out, its vent off.
-OUTSIDE = "outside"
 #: Stages whose steps follow one another with hands in the machine; before them there is reading and thinking.
 _TIMED: tuple[Literal["open", "mend", "close"], ...] = ("open", "mend", "close")
 
@@ -65,7 +66,9 @@ class JobState:
 
     before, after: what the facts in force of each phase give the diagnosis. meter, trends: one for each meter test and
     log of the facts, in their order. circuit: what to meter first; opened: one-shot parts that have opened.
-    plan: None until there is a working cause; bench: None where nothing has to be opened, or nothing is known.
+    settled: marks of steps, recorded: steps that were recorded; works: everything found, ordered or due; wants_cause:
+    they go by a cause, not by orders or upkeep alone; plan: what hands do of it now, None while there is nothing for
+    them; bench: None where nothing has to be opened, or nothing is known.
     """
 
     facts: JobFacts
@@ -78,10 +81,13 @@ class JobState:
     circuit: str | None
     opened: tuple[str, ...]
     settled: Mapping[str, Mark]
+    recorded: frozenset[str]
     working: Cause | None
     proposed: Cause | None
     confirmed: Cause | None
     safety: tuple[Step, ...]
+    works: Works
+    wants_cause: bool
     plan: WorkPlan | None
     wanted: Wanted
     bench: Bench | None
@@ -106,76 +112,109 @@ def state_of(facts: JobFacts, viewer: Viewer | None = None) -> JobState:
 
     Raises LayoutError where its layout contradicts itself, VentError where its run cannot be built.
     """
-    viewer = viewer or Viewer()
-    before = replace(
-        facts.case("before"), carries=viewer.carries, qualified=viewer.qualified, stands_open=_stands_open(facts)
+    viewer, facts = viewer or Viewer(), with_departures(facts)
+    before, after = (
+        replace(as_it_stands(facts, facts.case(phase)), carries=viewer.carries, qualified=viewer.qualified)
+        for phase in get_args(Phase)
     )
-    after = facts.case("after")
-    verdict = verdict_of(before)
     settled = facts.settled()
     wanted = wanted_of(facts)
-    working = facts.cause("working")
+    working, confirmed = facts.cause("working"), facts.cause("confirmed")
+    named = confirmed or working
+    if named is not None and proof(before, after, (named.fault,)).nothing_changed:
+        before = replace(before, tried=frozenset({named.fault}))  # it was not that, or not that alone
+    verdict = verdict_of(before)
     energy = facts.machine.heat.energy
     safety = safety_acts(facts.connection, energy)
-    plan = None
-    if working is not None:
-        plan = work_plan(working.fault, facts.layout, facts.connection, energy, wanted)
-    bench = _bench(facts, plan, settled)
+    works = works_of(facts, before, after, verdict, (named.fault,) if named else (), facts.layout)
     opened = opened_one_shots(before)
-    confirmed = facts.cause("confirmed")
+    wants_cause = bool(set(facts.complaints) - {SERVICE}) or bool(opened)
+    lines = _for_hands(works, working is not None or not wants_cause)
+    plan = None
+    if lines or working or wanted.opened:
+        plan = work_plan(lines, facts.layout, facts.connection, energy, wanted)
+    bench = _bench(facts, plan, settled)
+    recorded = works.settled | _recorded(plan, after)
+    proven = proof(before, after, _mended(named, verdict), [line.act for line in works.wanted])
     standing = Standing(
         complaints=facts.complaints,
         steps={"make_safe": tuple(step.id for step in safety)}
         | ({} if plan is None else {stage: tuple(step.id for step in plan.of(stage)) for stage in _TIMED}),
-        settled=frozenset(settled),
+        settled=frozenset(settled) | recorded,
         facts_before=facts.number_of("before"),
         facts_after=facts.number_of("after"),
         working_cause=working.fault if working else None,
         confirmed_cause=confirmed.fault if confirmed else None,
         handed_over=facts.handed_over,
         verdict=verdict,
+        proof=proven,
         one_shot_opened=bool(opened),
+        ask_first=_asked_first(before),
         gate_clear=bench is None or bench.gate.clear,
-    )
+        wants_cause=wants_cause,
+        works=bool(works.wanted),
+        probes={step.id: step.check for line in lines if probing(line) for step in _steps_of(line, plan)
+                if step.id not in settled and step.id not in recorded},
+        way_known=plan is None or (plan.known_layout and not (facts.by_hand and any(row.unreached for row in lines))),
+    )  # fmt: skip
     return JobState(
         facts=facts, before=before, after=after, verdict=verdict,
         meter=tuple(facts.judged(fact) for fact in facts.meter),
         trends=tuple(_shape_of(log) for log in facts.logs),
         run=_run(facts),
         circuit=suspect_circuit(before.complaints, before.findings),
-        opened=opened, settled=settled, working=working, proposed=facts.cause("proposed"), confirmed=confirmed,
-        safety=safety, plan=plan, wanted=wanted, bench=bench,
-        stages=stage_states(standing), next=next_step(standing), proof=proof(before, after),
+        opened=opened, settled=settled, recorded=recorded,
+        working=working, proposed=facts.cause("proposed"), confirmed=confirmed,
+        safety=safety, works=works, wants_cause=wants_cause, plan=plan, wanted=wanted, bench=bench,
+        stages=stage_states(standing), next=next_step(standing), proof=proven,
     )  # fmt: skip
+
+
+def _recorded(plan: WorkPlan | None, after: Case) -> frozenset[str]:
+    """Steps of closing that are readings after the work, and were taken."""
+    taken = {reading.kind for reading in after.readings}
+    return frozenset(step.id for step in (plan.close if plan else ()) if step.check in taken)
+
+
+def _for_hands(works: Works, whole: bool) -> tuple[Line, ...]:
+    """Lines that hands go to now: all of them, or before a cause is known only what was ordered to find it."""
+    return works.wanted if whole else tuple(line for line in works.wanted if probing(line))
+
+
+def _steps_of(line: Line, plan: WorkPlan | None) -> tuple[Step, ...]:
+    return tuple(step for step in plan.mend if step.act is line.act) if plan else ()
+
+
+def _asked_first(case: Case) -> dict[str, str]:
+    """What is asked before a place is blamed: a long run that is lawful is none that is packed, and a heater on a low
+    supply is not weak."""
+    done = {finding.check for finding in case.findings} | {reading.kind for reading in case.readings}
+    asked = {}
+    if "run" in case.machine.airway.unknown and "run_count" not in done:
+        asked["run"] = "run_count"
+    qualified = checks()["supply_voltage"].qualified
+    may = case.qualified is None or qualified is None or qualified in case.qualified
+    if case.machine.heat.energy == "electric" and case.readings and may and "supply_voltage" not in done:
+        asked["heat"] = "supply_voltage"
+    return asked
+
+
+def _mended(cause: Cause | None, verdict: Verdict) -> tuple[str, ...]:
+    """What the work was for: what it turned out to be, else what it went by, else what one would go by."""
+    if cause is not None:
+        return (cause.fault,)
+    return (verdict.faults[0].fault,) if verdict.sure.probability >= SURE_ENOUGH else ()
 
 
 def wanted_of(facts: JobFacts) -> Wanted:
     """What is known and wanted of the way in, from marks and the latest choice."""
     choice = facts.way_choice()
     return Wanted(
-        opened=_marked(facts, "open", "done"),
-        impossible=frozenset(_marked(facts, "open", "not_possible")),
-        also=choice.also if choice else (),
+        opened=facts.marked("open", "done"),
+        impossible=frozenset(facts.marked("open", "not_possible")),
         avoid=frozenset(choice.avoid if choice else ()),
         through=frozenset(choice.through if choice else ()),
     )
-
-
-def _marked(facts: JobFacts, stage: str, state: Literal["done", "not_possible"]) -> tuple[str, ...]:
-    """Names of steps of a stage that are marked so, in the order of the marks that say it."""
-    settled = facts.settled()
-    order = {mark.step: place for place, mark in enumerate(facts.marks)}  # the last of each
-    rows = sorted((step for step, mark in settled.items() if mark.state == state), key=lambda step: order[step])
-    return tuple(name for step in rows if (name := name_at(stage, step)) is not None)
-
-
-def _stands_open(facts: JobFacts) -> bool | None:
-    """Whether the machine is taken apart: something of it came off and is not back. None while nobody marked a step."""
-    off, back = _marked(facts, "open", "done"), _marked(facts, "close", "done")
-    if facts.layout is None or not off:
-        return None
-    inside = {op.id for op in facts.layout.operations if op.area != OUTSIDE}
-    return bool(({*off} - {*back}) & inside)
 
 
 def _bench(facts: JobFacts, plan: WorkPlan | None, settled: Mapping[str, Mark]) -> Bench | None:
@@ -184,7 +223,7 @@ def _bench(facts: JobFacts, plan: WorkPlan | None, settled: Mapping[str, Mark]) 
     by_id = {op.id: op for op in plan.way.off}
     order = [by_id[step.operation.id] for step in plan.open if step.operation]
     tallies = facts.tallies()
-    places = tray(order, _marked(facts, "open", "done"), _marked(facts, "close", "done"), tallies)
+    places = tray(order, facts.marked("open", "done"), facts.marked("close", "done"), tallies)
     undone = [step for step in plan.gate_steps if step not in settled or settled[step].state != "done"]
     return Bench(facts.layout, places, gate(places, tallies, undone), taken_of(facts))
 

@@ -1,0 +1,89 @@
+"""The proof of a repair: readings beside each other, the decision, and what would settle what is open."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Literal
+
+from warmdraft.diagnosis.case import Case
+from warmdraft.proof.accept import ACCEPT_FROM, Acceptance, acceptance_of, after_work
+from warmdraft.proof.compare import Comparison, compare
+from warmdraft.proof.settle import Settles, settling
+from warmdraft.repair import Act, acts
+
+ProofCode = Literal["not_measured", "proven", "shown", "better", "left", "unchanged", "lower", "short"]
+#: What a machine is not handed over with, unless a lead answers for it.
+HOLDS: tuple[ProofCode, ...] = ("not_measured", "unchanged", "lower")
+
+
+@dataclass(frozen=True, slots=True)
+class Proof:
+    """Whether the work is shown to have helped.
+
+    code: not_measured (nothing after that speaks of it), proven (accepted), shown (every line is, the air was not
+    measured), better (more air, not yet accepted), left (the air is there, a line is not), unchanged, lower (less air
+    than before), short (not accepted, and nothing before it to compare); regained: share of the missing flow that came
+    back, None where it cannot be said; settles: checks that would most likely settle what is open, best first.
+    """
+
+    code: ProofCode
+    acceptance: Acceptance
+    regained: float | None
+    rows: tuple[Comparison, ...]
+    settles: tuple[Settles, ...]
+
+    @property
+    def nothing_changed(self) -> bool:
+        """Whether it was measured, and the work has not helped."""
+        return self.code in ("unchanged", "lower")
+
+    @property
+    def holds(self) -> bool:
+        """Whether a machine is not handed over with it, unless a lead answers for it."""
+        return self.code in HOLDS
+
+
+def proof(before: Case, after: Case, causes: Sequence[str] = (), mended: Sequence[Act] = ()) -> Proof:
+    """Judge the work by everything read and seen after it. causes: faults that were mended, empty where nobody said;
+    mended: all that was done.
+
+    >>> from warmdraft.diagnosis import Case, ReadingFact
+    >>> from warmdraft.machine import profile
+    >>> machine = profile('full-size-electric')
+    >>> of = lambda flow, pressure: Case(machine, readings=(
+    ...     ReadingFact('outlet_flow', flow), ReadingFact('outlet_static_pressure', pressure)))
+    >>> found = proof(of(0.05, 330.0), of(0.081, 96.0), ('transition_crushed',))
+    >>> found.code, found.acceptance.decision, round(found.regained, 1)
+    ('proven', 'accept', 1.0)
+    """
+    return _proof(before, after, tuple(causes), tuple(act.name for act in mended))
+
+
+@lru_cache(maxsize=256)
+def _proof(before: Case, after: Case, causes: tuple[str, ...], mended: tuple[str, ...]) -> Proof:
+    rows = compare(before, after, causes[0] if causes else None)
+    flow = next((r for kind in ("outlet_flow", "hood_flow") for r in rows if r.kind == kind and r.after), None)
+    regained, gained = None, False
+    if flow is not None and flow.after is not None and flow.before is not None and flow.before < flow.healthy_low:
+        regained = (flow.after - flow.before) / (flow.healthy - flow.before)
+        gained = flow.change_low is not None and flow.change_low > 0
+    known = after_work(before, after, causes)
+    found = acceptance_of(known, after, causes, [acts()[name] for name in mended], gained)
+    return Proof(_code(found, flow), found, regained, rows, settling(known, after, found.lines))
+
+
+def _code(found: Acceptance, flow: Comparison | None) -> ProofCode:
+    if flow is None:
+        of_faults = [line for line in found.lines if line.fault is not None]
+        left = any(line.proven is False for line in found.lines)
+        return "shown" if of_faults and all(line.proven for line in of_faults) and not left else "not_measured"
+    if found.decision == "accept":
+        return "proven"
+    enough = found.conformity >= ACCEPT_FROM
+    if flow.change is None or flow.change_low is None or flow.change_high is None:
+        return "left" if enough else "short"
+    if flow.change_low > 0:
+        return "left" if enough else "better"
+    return "lower" if flow.change_high < 0 else "unchanged"
