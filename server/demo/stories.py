@@ -37,6 +37,9 @@ class Story:
     avoid: tuple[str, ...] = ()
     through: tuple[str, ...] = ()
     steps: int = 0
+    #: Plain orders: (part, act). What was said of lines of works: (act's name, state, why).
+    works: tuple[tuple[str, str], ...] = ()
+    lines: tuple[tuple[str, str, str], ...] = ()
     #: At the bench: (operation, what, key, state, count, note).
     counts: tuple[tuple[str, str, str, str, int, str], ...] = ()
     confirmed: str | None = None
@@ -100,10 +103,19 @@ STORIES = (
     Story(
         "ferry", ("Ferry office", "The Long Pier", "Sunniva Pell"), "crew room", "Does not start any more",
         ["no_start", "overheats"], "Got hotter for weeks, then stopped in the middle of a load.", 9.5,
-        [{"fault": "lint_duct_packed", "severity": 25}], layout="top_screen_rear_duct", age=8,
-        circumstances=["fibre_that_sheds"], safe=True, found={"what_runs": "dead"},
+        [{"fault": "lint_duct_packed", "severity": 25}], layout="rear_shaft_clamp", age=8,
+        circumstances=["fibre_that_sheds"], safe=True, found={"what_runs": "dead", "screen_slot_lamp": "packed"},
+        works=(("thermal_fuse", "meter"),), working="lint_duct_packed", steps=9,
+        lines=(("drum_seal.replace", "declined", "the office says: next year"),
+               ("front_seal.replace", "taken", "")),
         told={"no_start": {"since": "yesterday", "how_often": "always", "what": "nothing moves, the timer ticks"}},
         metered=(("thermal_fuse", "analogue", "needle_at_infinity"),), seed=17,
+    ),
+    Story(
+        "library", ("Lakeside library", "Reading Row", "Ysolde Marr"), "staff room", "Yearly cleaning",
+        ["service_due"], "Nothing is wrong; it is a year since the last time.", 10.0, [],
+        layout="lower_panel_keyholes", age=4, read=("outlet_flow",), safe=True,
+        works=(("hood", "clear"),), lines=(("run.clean", "declined", "swept in spring by the house"),), seed=19,
     ),
     Story(
         "bathhouse", ("Sauna raft", "Reed Bay", "Imre Dallow"), "towel room", "Fine at first, slow after an hour",

@@ -13,8 +13,17 @@ from jobs.answer.kept import known_now, write_summary
 from jobs.facts import opening, reads, writes
 from jobs.facts.bodies import FindingIn, LogIn, MeterIn, ReadingIn
 from jobs.facts.inputs import checked_run, finding_values, log_values, meter_values, reading_values
-from jobs.facts.values import CauseValues, CountValues, JobValues, MachineValues, MarkValues, PlaceValues, WayValues
-from jobs.models import Cause, Finding, Happening, Job, Log, Mark, MeterTest, Photo, Reading, Word
+from jobs.facts.values import (
+    CauseValues,
+    CountValues,
+    JobValues,
+    MachineValues,
+    MarkValues,
+    PlaceValues,
+    WayValues,
+    WorkValues,
+)
+from jobs.models import AddedStep, Cause, Finding, Happening, Job, Log, Mark, MeterTest, Photo, Reading, Word, Work
 from machines.models import CodeProfile, Machine, Place
 from people.may import Member, member
 from people.models import Membership, Person, Role, Workshop
@@ -22,7 +31,7 @@ from reports.models import Record
 from reports.services import hand_over
 from warmdraft.airway import reading_dimensions
 from warmdraft.jobfile import read_job, simulated_job
-from warmdraft.teardown import step_of
+from warmdraft.teardown import LINE, step_of
 from warmdraft.units import from_si
 
 #: Every id of the demo follows from this one, so that a reset gives the same addresses again.
@@ -55,6 +64,8 @@ def reset(now: datetime) -> Workshop:
             Happening,
             Cause,
             Mark,
+            Work,
+            AddedStep,
             Log,
             MeterTest,
             Finding,
@@ -160,6 +171,14 @@ def _tell(story: Story, who: Member, at: datetime) -> None:
         found = finding_values(FindingIn(check=check, result=result, why="", at=at))
         writes.record_finding(who, job_id, _id(story.key, check), found)
     at = _meter_and_log(who, story, at)
+    for part, act in story.works:
+        at += timedelta(minutes=1)
+        ordered = WorkValues(part=part, act=act, at=at)
+        writes.order_work(who, job_id, _id(story.key, "work", f"{part}.{act}"), ordered)
+    for name, state, why in story.lines:
+        at += timedelta(minutes=1)
+        said = MarkValues(step=step_of(LINE, name), state=state, why=why, at=at)
+        writes.mark_step(who, job_id, _id(story.key, "line", name), said)
     if story.working:
         _work(who, story, at)
     write_summary(who, job_id)
@@ -172,7 +191,7 @@ def _work(who: Member, story: Story, at: datetime) -> None:
     cause = CauseValues(kind="working", fault=story.working, at=at)
     writes.choose_cause(who, job_id, _id(story.key, "working"), cause)
     if story.through:
-        way = WayValues(also=[], avoid=list(story.avoid), through=list(story.through), at=at)
+        way = WayValues(also=None, avoid=list(story.avoid), through=list(story.through), at=at)
         writes.choose_way(who, job_id, _id(story.key, "way"), way)
     planned = shown.shown(known_now(who, job_id), who)
     for step in [*planned.open, *planned.mend, *planned.close][: story.steps]:

@@ -22,7 +22,7 @@ from jobs.exchange import bring_in
 from jobs.exchange.many import one_of_many
 from jobs.facts import bodies, inputs, opening, reads, writes
 from jobs.facts.document import core_job, exported
-from jobs.facts.values import JobValues, MachineValues, PlaceValues
+from jobs.facts.values import JobValues, PlaceValues
 from jobs.lists.pages import JobRow, jobs_page
 from jobs.live import streams
 from jobs.vocabulary import router as vocabulary
@@ -33,7 +33,7 @@ from shared.body import Moment
 from shared.pages import key_of, next_page
 from shared.problems import ApiError, ProblemOut
 from shared.slots import working
-from warmdraft.answers import Costs, HeatAnswer, WaysAnswer, heat_answer, ways_answer
+from warmdraft.answers import Costs, DrawnAnswer, HeatAnswer, WaysAnswer, drawn_answer, heat_answer, ways_answer
 from warmdraft.heat import Load
 from warmdraft.text import unwritable
 from warmdraft.work import state_of
@@ -152,7 +152,7 @@ def put_job(request: HttpRequest, job_id: UUID, body: bodies.JobIn) -> Any:
     inputs.check_layout(who, body)
     told = {name: told.dict() for name, told in body.told.items()}
     values = JobValues(body.title, body.complaints, body.circumstances, told, body.said, body.booked_for)
-    machine = MachineValues(**body.machine.dict())
+    machine = inputs.machine_values(body.machine)
     place = PlaceValues(**body.place.dict())
     return written(who, job_id, lambda: opening.put_job(who, job_id, values, machine, place, body.based_on, body.at))
 
@@ -224,9 +224,23 @@ def put_withdrawn(request: HttpRequest, job_id: UUID, fact_id: UUID, body: bodie
     return written(who, job_id, lambda: writes.withdraw(who, job_id, fact_id, body.withdrawn, body.at))
 
 
+@router.put("/jobs/{uuid:job_id}/works/{uuid:work_id}", response=_JOB)
+def put_work(request: HttpRequest, job_id: UUID, work_id: UUID, body: bodies.WorkIn) -> Any:
+    """Order an act on a part: a line of works, whatever the cause."""
+    who = member_of(request)
+    return written(who, job_id, lambda: writes.order_work(who, job_id, work_id, inputs.work_values(body)))
+
+
+@router.put("/jobs/{uuid:job_id}/added/{uuid:added_id}", response=_JOB)
+def put_added(request: HttpRequest, job_id: UUID, added_id: UUID, body: bodies.AddedIn) -> Any:
+    """Add an operation that stands in no layout: what came off at this machine, and what it frees."""
+    who = member_of(request)
+    return written(who, job_id, lambda: writes.add_operation(who, job_id, added_id, inputs.added_values(body)))
+
+
 @router.put("/jobs/{uuid:job_id}/marks/{uuid:mark_id}", response=_JOB)
 def put_mark(request: HttpRequest, job_id: UUID, mark_id: UUID, body: bodies.MarkIn) -> Any:
-    """Mark a step done, undone or not possible here."""
+    """Mark a step done, undone or not possible here; take or decline a line of works."""
     who = member_of(request)
     return written(who, job_id, lambda: writes.mark_step(who, job_id, mark_id, inputs.mark_values(body)))
 
@@ -239,6 +253,16 @@ def ways(request: HttpRequest, job_id: UUID) -> Any:
     layout, words = layout_for(job), shown.words_of(who)
     with working:
         return _json(ways_answer(state_of(shown.known_of(job, layout, words).facts), words))
+
+
+@router.get("/jobs/{uuid:job_id}/drawn", response={200: DrawnAnswer, **_REFUSED})
+def drawn(request: HttpRequest, job_id: UUID) -> Any:
+    """The machine cut open from the side, and which parts each shape of it stands for."""
+    who = member_of(request)
+    job = reads.job_of(who, job_id)
+    words = shown.words_of(who)
+    with working:
+        return _json(drawn_answer(shown.known_of(job, layout_for(job), words).facts, words))
 
 
 @router.put("/jobs/{uuid:job_id}/ways/{uuid:way_id}", response=_JOB)
@@ -263,6 +287,14 @@ def put_photo(request: HttpRequest, job_id: UUID, photo_id: UUID, at: Moment, st
         raise ApiError(422, "not_possible", "No step is called so.", [{"path": "$.step", "message": "is no step"}])
     made = writes.photo_of(who, job_id, request.body)  # decoded before anything is held
     return written(who, job_id, lambda: writes.add_photo(who, job_id, photo_id, made, step, at))
+
+
+@router.put("/jobs/{uuid:job_id}/photos/{uuid:photo_id}/notes/{uuid:note_id}", response=_JOB)
+def put_photo_note(request: HttpRequest, job_id: UUID, photo_id: UUID, note_id: UUID, body: bodies.PhotoNoteIn) -> Any:
+    """Say of a photo whether the record shows it, and where on it each wire is."""
+    who = member_of(request)
+    values = inputs.photo_note_values(photo_id, body)
+    return written(who, job_id, lambda: writes.note_photo(who, job_id, note_id, values))
 
 
 @router.put("/jobs/{uuid:job_id}/causes/{uuid:cause_id}", response=_JOB)

@@ -134,8 +134,27 @@ class Log(Observation):
 AnyObservation = Reading | Finding | MeterTest | Log
 
 
+class Work(Fact):
+    """A plain order: an act on a part, whatever the cause."""
+
+    part = models.CharField(max_length=40)
+    act = models.CharField(max_length=10)
+    why = models.CharField(max_length=200, blank=True)
+    withdrawn = models.BooleanField(default=False)
+
+
+class AddedStep(Fact):
+    """An operation that stands in no layout, as somebody met it: as in `warm-draft/layout`; after: the one it came off
+    after."""
+
+    operation = models.JSONField()
+    after = models.CharField(max_length=80, blank=True)
+    withdrawn = models.BooleanField(default=False)
+
+
 class Mark(Fact):
-    """A step done, undone, or not possible here. The latest mark of a step is in force."""
+    """A step done, undone, or not possible here; a line of works taken, declined or not needed. The latest mark of a
+    step, or of a line, is in force."""
 
     step = models.CharField(max_length=80)
     state = models.CharField(max_length=14)
@@ -144,7 +163,10 @@ class Mark(Fact):
     class Meta(Fact.Meta):
         constraints = [
             models.CheckConstraint(
-                condition=models.Q(state__in=["done", "undone", "not_possible"]), name="mark_state_is_known"
+                condition=models.Q(
+                    state__in=["done", "undone", "not_possible", "not_there", "taken", "declined", "not_needed"]
+                ),
+                name="mark_state_is_known",
             ),
         ]
 
@@ -161,9 +183,12 @@ class Count(Fact):
 
 
 class WayChoice(Fact):
-    """What is wanted of the way in, beyond the cause: parts besides, what to keep out or in. The latest counts."""
+    """What is wanted of the way in: what to keep out or in. The latest counts.
 
-    also = models.JSONField(default=list)
+    also: parts taken along, as clients of earlier releases say it; null says nothing of that.
+    """
+
+    also = models.JSONField(null=True)
     avoid = models.JSONField(default=list)
     through = models.JSONField(default=list)
 
@@ -176,6 +201,19 @@ class Photo(Fact):
     withdrawn = models.BooleanField(default=False)
     #: Since when: after a day the sweep takes row and picture.
     withdrawn_at = models.DateTimeField(null=True)
+    #: It stands on a record that was handed over: the sweep leaves it.
+    kept = models.BooleanField(default=False, db_default=False)
+
+
+class PhotoNote(Fact):
+    """What was said of a photo: whether the customer's record shows it, and where on it each wire is.
+
+    The latest of a photo holds. wires: [{"key": a wire of the photo's step, "x", "y": shares of its width and height}].
+    """
+
+    photo = models.ForeignKey(Photo, on_delete=models.CASCADE, related_name="notes")
+    on_record = models.BooleanField(default=False)
+    wires = models.JSONField(default=list)
 
 
 class Cause(Fact):

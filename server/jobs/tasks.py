@@ -42,7 +42,7 @@ def sweep(timestamp: int) -> None:
     Presence.objects.filter(seen_at__lt=now - 4 * HERE_FOR).delete()
     Invitation.objects.filter(expires_at__lt=now - timedelta(days=30)).delete()
     # taking a photo away can be undone for a day; then it makes room
-    Photo.objects.filter(withdrawn=True, withdrawn_at__lt=now - A_DAY).delete()
+    Photo.objects.filter(withdrawn=True, kept=False, withdrawn_at__lt=now - A_DAY).delete()
     Picture.objects.filter(created_at__lt=now - A_DAY).exclude(id__in=Photo.objects.values("picture")).delete()
 
 

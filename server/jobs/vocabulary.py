@@ -15,6 +15,7 @@ from warmdraft.checks import LOG_TCHEBYCHEFF, NO_EVIDENCE, SWAPS, checks, instru
 from warmdraft.faults import ELEMENT_NAMES, ZONES, catalogue
 from warmdraft.machine import profile_names
 from warmdraft.meter import parts
+from warmdraft.repair import act_of_check, acts
 from warmdraft.tables import table
 from warmdraft.teardown import choices_of, layout, layout_names
 from warmdraft.trend import LOG_KINDS
@@ -56,8 +57,27 @@ def _one_of(names: Iterable[str]) -> Any:
     return Field(json_schema_extra={"enum": [*sorted(set(names))]})
 
 
+class ActName(Schema):
+    """An act on a part, as an order names it."""
+
+    part: str
+    act: str
+
+
+class ActOut(ActName):
+    """An act on a part in words; needs_opening: of the machine."""
+
+    part_text: str
+    text: str
+    minutes: float
+    needs_opening: bool
+
+
 class CheckOut(Schema):
-    """A check: what to do, how, with what, where the probe or the eye goes; swap: what is changed for it."""
+    """A check: what to do, how, with what, where the probe or the eye goes; swap: what is changed for it.
+
+    inside: the act that it is, where the machine has to be opened for it.
+    """
 
     check: str
     do: str
@@ -74,6 +94,7 @@ class CheckOut(Schema):
     heat: bool
     observes: str | None
     results: list[Named]
+    inside: ActName | None
 
 
 class KindOut(Schema):
@@ -104,7 +125,7 @@ class CircumstanceOut(Named):
 class MeterPartOut(Schema):
     """An electrical part: where it sits, what to isolate, which range, what a good one shows on this kind of meter.
 
-    where: in machines at large; where_in: in a layout.
+    where: in machines at large; where_in: in a layout. energy: the only one whose machines have it.
     """
 
     part: str
@@ -119,6 +140,7 @@ class MeterPartOut(Schema):
     good_digital: str
     good_analogue: str
     qualified: str | None
+    energy: str | None
 
 
 class LogKindOut(Named):
@@ -190,6 +212,7 @@ class Vocabulary(Schema):
     no_evidence: list[Named]
     kinds: list[KindOut]
     checks: list[CheckOut]
+    acts: list[ActOut]
     units: list[UnitOut]
 
 
@@ -206,7 +229,13 @@ def _check(words: Words, name: str) -> CheckOut:
         qualified=check.qualified, swap=check.swap,
         heat=check.heat, observes=check.observes,
         results=[Named(code=result, text=said["results"][result]) for result in check.results],
+        inside=_inside(name),
     )  # fmt: skip
+
+
+def _inside(check: str) -> ActName | None:
+    act = act_of_check(check)
+    return ActName(part=act.part, act=act.act) if act is not None and act.needs_opening else None
 
 
 @router.get("/vocabulary", response={200: Vocabulary, **dict.fromkeys((401, 403, 409), ProblemOut)})
@@ -240,10 +269,10 @@ def vocabulary(request: HttpRequest) -> Vocabulary:
                 },
                 isolate=said["isolate"],
                 range=said["range"], good_digital=said["good"]["digital"], good_analogue=said["good"]["analogue"],
-                qualified=checks()[f"meter_{name}"].qualified,
+                qualified=check.qualified, energy=check.energy,
             )
             for name, part in parts().items()
-            for said in [words.texts("meter")[name]]
+            for said, check in [(words.texts("meter")[name], checks()[f"meter_{name}"])]
         ],
         code_profiles=[Named(code=name, text=words.code_profile(row).text) for name, row in code_profiles().items()],
         log_kinds=[
@@ -290,6 +319,11 @@ def vocabulary(request: HttpRequest) -> Vocabulary:
             for kind, dimension in reading_dimensions().items()
         ],
         checks=[_check(words, name) for name in checks()],
+        acts=[
+            ActOut(part=act.part, act=act.act, part_text=words.thing("part", act.part), text=words.act(act.name),
+                   minutes=act.minutes, needs_opening=act.needs_opening)
+            for act in acts().values()
+        ],
         units=[
             UnitOut(
                 unit=unit, dimension=dimension, factor=scale_of(unit, dimension)[0],

@@ -16,7 +16,7 @@ from people.signed_in import member_of
 from shared.body import Body
 from shared.pages import key_of, next_page
 from shared.problems import ApiError, ProblemOut
-from warmdraft.teardown import layout, questions, recognise
+from warmdraft.teardown import layout, questions, recognise, variant_seen
 
 router = Router(tags=["machines"])
 
@@ -150,9 +150,10 @@ def layout_file(request: HttpRequest, name: str) -> JsonResponse:
 
 
 class LayoutSeen(Schema):
-    """A layout and how probable it is after what was looked at."""
+    """A layout and how probable it is after what was looked at; variant: which of it, as far as that was seen."""
 
     name: str
+    variant: dict[str, str]
     title: str
     maker: str
     probability: float
@@ -198,8 +199,8 @@ def which_layout(request: HttpRequest) -> Any:
     titled = {name: layout(name, language=language) for name, _ in found.layouts}
     return {
         "layouts": [
-            {"name": name, "title": titled[name].title, "maker": titled[name].maker, "probability": probability,
-             "in_question": name in found.in_question}
+            {"name": name, "variant": variant_seen(name, answers), "title": titled[name].title,
+             "maker": titled[name].maker, "probability": probability, "in_question": name in found.in_question}
             for name, probability in found.layouts
         ],
         "next": found.next

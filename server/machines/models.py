@@ -44,8 +44,9 @@ class OwnLayout(WorkshopRow):
 class Machine(WorkshopRow):
     """A dryer.
 
-    data_plate: what differs from its profile, as in the file format's `machine` (airway, heat, drive). layout: a name
-    of ours, or the id of one of the workshop's own; variant: in what this one differs from others of its layout.
+    data_plate: what differs from its profile, as in the file format's `machine` (airway, heat, drive), and what it read
+    when it was healthy elsewhere (measured_healthy). layout: a name of ours, or the id of one of the workshop's own;
+    variant: in what this one differs from others of its layout.
     """
 
     class Energy(models.TextChoices):

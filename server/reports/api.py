@@ -17,15 +17,18 @@ from shared.body import Body, Moment
 from shared.problems import ProblemOut
 from warmdraft.answers import (
     CauseAnswer,
+    ComparisonAnswer,
     DraftLineAnswer,
     FaultAnswer,
     FindingAnswer,
     HeadlineAnswer,
+    LineAnswer,
     MarkAnswer,
-    ProofAnswer,
     ReadingAnswer,
     StepAnswer,
+    WorkLineAnswer,
 )
+from warmdraft.proof import Decision, ProofCode
 
 router = Router(tags=["reports"])
 
@@ -34,7 +37,7 @@ class HandOverIn(Body):
     """Handing over; note: what the customer should know until the next visit."""
 
     note: str = Field("", max_length=2000)
-    #: Why a lead hands it over as it is: without a confirmed cause, or past the gate.
+    #: Why a lead hands it over as it is: without a confirmed cause, past the gate, or without a proof.
     override: str = Field("", max_length=500)
     at: Moment
 
@@ -46,6 +49,37 @@ class LeftOut(Schema):
     accepted: list[str]
     problems: list[str]
     orders: list[str]
+
+
+class ProofKept(Schema):
+    """What the readings showed when it was handed over; a record of an earlier release knows of no decision."""
+
+    code: ProofCode
+    text: str
+    rows: list[ComparisonAnswer]
+    decision: Decision | None = None
+    conformity: float | None = None
+    lines: list[LineAnswer] = []
+
+
+class WireKept(Schema):
+    """A wire that was marked on a photo: shares of its width and height, and which it is."""
+
+    x: float
+    y: float
+    text: str
+
+
+class PhotoKept(Schema):
+    """A photo chosen for the customer: of what, by whom, when."""
+
+    url: str
+    width: int
+    height: int
+    of: str
+    by: str
+    at: datetime
+    wires: list[WireKept]
 
 
 class SnapshotOut(Schema):
@@ -73,7 +107,10 @@ class SnapshotOut(Schema):
     mend: list[StepAnswer]
     close: list[StepAnswer]
     left: LeftOut | None
-    proof: ProofAnswer
+    proof: ProofKept
+    #: The list of works as it stood; a record of an earlier release has none.
+    works: list[WorkLineAnswer] = []
+    photos: list[PhotoKept] = []
     #: The words of its codes as they were; a record of an earlier release kept none.
     words: dict[str, dict[str, str]] = {}
     override: str = ""
@@ -103,17 +140,27 @@ _STEP = {
     "latch": None,
     "gear": [],
     "people": 1,
+    "tools": [],
+    "line": None,
+    "act": None,
+    "check_name": None,
+    "after": False,
 }
 _FAULT = {"told": True}
 _CAUSE = {"heat_unexplained": False}
-_MACHINE: dict[str, Any] = {"variant": {}}
+_MACHINE: dict[str, Any] = {"variant": {}, "plate": {}}
+_COMPARISON = dict.fromkeys(("expected", "change", "change_low", "change_high"))
 
 
 def _as_today(snapshot: dict[str, Any]) -> dict[str, Any]:
     """A frozen snapshot in today's shape; what is stored stays as it is, and so does its hash."""
-    rows = {stage: [_STEP | step for step in snapshot[stage]] for stage in ("safety", "open", "mend", "close")}
+    rows: dict[str, Any] = {
+        stage: [_STEP | step for step in snapshot[stage]] for stage in ("safety", "open", "mend", "close")
+    }
     causes = {name: snapshot[name] and _CAUSE | snapshot[name] for name in ("working_cause", "confirmed_cause")}
     rows["faults"] = [_FAULT | fault for fault in snapshot["faults"]]
+    compared = [_COMPARISON | row for row in snapshot["proof"]["rows"]]
+    rows["proof"] = snapshot["proof"] | {"rows": compared}
     return {"left": None} | snapshot | rows | causes | {"machine": _MACHINE | snapshot["machine"]}
 
 

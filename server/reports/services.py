@@ -14,17 +14,18 @@ from pydantic_core import from_json, to_json
 
 from jobs.answer import shown, summaries
 from jobs.answer.kept import known_now
-from jobs.answer.learned import keep_lesson
-from jobs.answer.shown import WorkshopJob
+from jobs.answer.learned import keep_lesson, keep_way
+from jobs.answer.shown import PhotoAnswer, WorkshopJob
 from jobs.facts import reads
 from jobs.facts.timeline import record_happening
-from jobs.models import Job
+from jobs.models import Job, Photo
 from people.may import Member
 from reports.models import Record
 from shared.problems import ApiError
 from warmdraft.answers import BenchAnswer
 from warmdraft.diagnosis import MODEL_VERSION
 from warmdraft.words import Words
+from warmdraft.work import state_of
 
 #: What of a job the customer's paper shows.
 _SHOWN = (
@@ -38,6 +39,7 @@ def snapshot_of(job: WorkshopJob, words: Words, workshop: str, technician: str) 
     verdict = job.verdict
     kept = {key: getattr(job, key) for key in _SHOWN} | {
         "left": left_as_it_is(job.bench),
+        "works": [line for line in job.works.lines if line.wanted or line.became != "open"],
         "headline": verdict.headline,
         "faults": verdict.faults[:3],
         "draft_line": verdict.draft_line,
@@ -45,8 +47,24 @@ def snapshot_of(job: WorkshopJob, words: Words, workshop: str, technician: str) 
         "workshop": workshop,
         "technician": technician,
     }
-    plain: dict[str, Any] = from_json(to_json(kept))
+    plain: dict[str, Any] = from_json(to_json(kept | {"photos": photos_chosen(job)}))
     return plain
+
+
+def photos_chosen(job: WorkshopJob) -> list[dict[str, Any]]:
+    """The photos that the record shows, with what they are of and their marked wires in words."""
+    places = {place.step: place for place in (job.bench.compartments if job.bench else [])}
+    steps = {step.id: step.does for steps in (job.safety, job.open, job.mend, job.close) for step in steps}
+
+    def told(photo: PhotoAnswer) -> dict[str, Any]:
+        place = places.get(photo.step)
+        named = {wire.key: f"{wire.device}, {wire.terminal}, {wire.colour}" for wire in (place.wires if place else [])}
+        of = place.title if place else steps.get(photo.step, "")
+        wires = [{"x": mark.x, "y": mark.y, "text": named.get(mark.key, mark.key)} for mark in photo.wires]
+        return {"url": photo.url, "width": photo.width, "height": photo.height, "of": of, "by": photo.by,
+                "at": photo.at, "wires": wires}  # fmt: skip
+
+    return [told(photo) for photo in job.photos if photo.on_record]
 
 
 def words_used(job: WorkshopJob, words: Words) -> dict[str, dict[str, str]]:
@@ -82,7 +100,8 @@ def digest(snapshot: dict[str, Any]) -> str:
 def hand_over(who: Member, job_id: UUID, record_id: UUID, note: str, at: datetime, override: str = "") -> Record:
     """Freeze the record. The same id again gives the same record; another one is a conflict.
 
-    override: why a lead hands over without a confirmed cause, or past the gate; it stands on the record and in the log.
+    override: why a lead hands over without a confirmed cause, past the gate, or without a proof; it stands on the
+    record and in the log.
     """
     who.require("hand_over")
     with transaction.atomic():
@@ -99,11 +118,13 @@ def hand_over(who: Member, job_id: UUID, record_id: UUID, note: str, at: datetim
         job_now = shown.shown(known, who)
         if override:
             who.require("override")
-        elif job_now.confirmed_cause is None:
+        elif job_now.wants_cause and job_now.confirmed_cause is None:
             raise ApiError(409, "cause_not_confirmed", "Say first what it turned out to be, at Close; then hand over.")
         elif job_now.bench is not None and job_now.bench.gate.holds:
             first = job_now.bench.gate.discrepancies[0].text
             raise ApiError(409, "not_closed", f"The machine is not closed yet: {first} Settle it at Close first.")
+        elif job_now.proof.holds:
+            raise ApiError(409, "not_proven", f"{job_now.proof.text} {job_now.proof.advice}")
         snapshot = snapshot_of(job_now, shown.words_of(who), who.workshop.name, who.person.name)
         if override:
             snapshot["override"] = override
@@ -112,8 +133,10 @@ def hand_over(who: Member, job_id: UUID, record_id: UUID, note: str, at: datetim
             id=record_id, workshop=who.workshop, job=job, by=who.person, at=at, note=note, snapshot=snapshot,
             sha256=digest(snapshot), model_version=MODEL_VERSION, edition=edition,
         )  # fmt: skip
+        Photo.objects.filter(id__in=[photo.id for photo in job_now.photos if photo.on_record]).update(kept=True)
         job.shut, job.editions = True, edition
         job.save(update_fields=["shut", "editions"])
+        keep_way(known.job, state_of(known.facts))
         keep_lesson(known.job, known.facts)
         record_happening(
             who,

@@ -46,6 +46,11 @@ class Technician:
     def finds(self, job: str, kind: str, fault: str) -> Any:
         return self.put(f"/jobs/{job}/causes/{uuid.uuid4()}", {"kind": kind, "fault": fault, "at": AT})
 
+    def proves(self, job: str) -> Any:
+        """Measure a machine that is as it should be, after the work; the last answer."""
+        self.reads(job, "outlet_flow", "170", "cfm", phase="after")
+        return self.reads(job, "outlet_static_pressure", "0.38", "inH2O", phase="after")
+
     def brings(self, document: Any) -> Any:
         body = document if isinstance(document, bytes) else json.dumps(document).encode()
         return self.client.post("/api/v1/jobs/import", data=body, content_type="application/json")

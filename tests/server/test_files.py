@@ -5,13 +5,17 @@ import re
 import struct
 import uuid
 import zlib
+from datetime import timedelta
 
 import pytest
+from django.utils import timezone
 from PIL import Image
 from tests.server.factories import AT, a_technician
 
 from files.models import Picture
 from jobs.models import Photo
+from jobs.tasks import sweep
+from people.models import Role
 
 pytestmark = pytest.mark.django_db
 
@@ -83,6 +87,42 @@ def test_a_photo_is_of_its_workshop_and_can_be_taken_back():
     assert adds(stranger, job, picture()).status_code == 404
     taken = who.put(f"/jobs/{job}/facts/{row['id']}/withdrawn", {"withdrawn": True, "at": AT}).json()
     assert taken["photos"] == [] and Photo.objects.count() == 1
+
+
+def test_a_photo_is_chosen_for_the_record_its_wires_marked_and_the_record_keeps_it():
+    who, stranger = a_technician(role=Role.LEAD), a_technician()
+    job = who.opens()
+    (row,) = adds(who, job, picture(), step="open.rear_panel").json()["photos"]
+    assert (row["on_record"], row["wires"]) == (False, [])
+    note, other = f"/jobs/{job}/photos/{row['id']}/notes/{uuid.uuid4()}", f"/jobs/{job}/photos/{row['id']}/notes"
+    said = {"on_record": True, "wires": [{"key": "thermal_fuse · lug", "x": 0.25, "y": 1.0}], "at": AT}
+    for _ in range(2):  # a repeated write
+        (now,) = who.put(note, said).json()["photos"]
+        assert now["on_record"] and now["wires"] == said["wires"]
+    assert stranger.put(f"{other}/{uuid.uuid4()}", said).status_code == 404
+    for path, bad in (
+        ("$.wires[1].key", said["wires"] * 2),
+        ("$.wires[0].x", [{"key": "a", "x": 1.2, "y": 0}]),
+        ("$.wires[0].key", [{"key": "", "x": 0, "y": 0}]),
+    ):
+        refused = who.put(f"{other}/{uuid.uuid4()}", said | {"wires": bad})
+        assert refused.status_code == 422 and refused.json()["fields"][0]["path"] == path, refused.content
+    record = who.put(f"/jobs/{job}/record/{uuid.uuid4()}", {"override": "sold", "at": AT}).json()
+    (kept,) = record["snapshot"]["photos"]
+    assert (kept["url"], kept["wires"][0]["x"], kept["by"]) == (row["url"], 0.25, row["by"])
+    texts = [happened["text"] for happened in who.get(f"/jobs/{job}/history").json()]
+    assert "put a photo on the record" in texts
+    # opened again and left out: the first edition keeps its photo, the sweep leaves it
+    who.put(f"/jobs/{job}/editions/{uuid.uuid4()}", {"why": "a word was wrong", "at": AT})
+    left = who.put(f"{other}/{uuid.uuid4()}", said | {"on_record": False}).json()
+    assert not left["photos"][0]["on_record"]
+    who.put(f"/jobs/{job}/facts/{row['id']}/withdrawn", {"withdrawn": True, "at": AT})
+    Photo.objects.update(withdrawn_at=timezone.now() - timedelta(days=3))
+    Picture.objects.update(created_at=timezone.now() - timedelta(days=3))
+    sweep(0)
+    assert who.get(f"/jobs/{job}/record").json()["snapshot"]["photos"] == [kept]
+    assert served(who, kept["url"])[0].status_code == 200
+    assert who.put(f"{other}/{uuid.uuid4()}", said).status_code == 404  # what was taken back says nothing more
 
 
 HOSTILE = {

@@ -179,6 +179,25 @@ def to_the_end(technician):
     return job, after
 
 
+def test_what_is_not_proven_is_handed_over_by_a_lead_with_a_reason_alone():
+    lead = a_technician("lead")
+    technician = a_technician("technician", lead.workshop)
+    job, _ = measured(technician)
+    technician.finds(job, "confirmed", "transition_crushed")
+
+    def hands_over(who, **more):
+        return who.put(f"/jobs/{job}/record/{uuid.uuid4()}", {"at": AT} | more)
+
+    nothing = hands_over(technician)
+    assert nothing.status_code == 409 and nothing.json()["code"] == "not_proven"
+    as_before = technician.reads(job, "outlet_flow", "106", "cfm", phase="after").json()
+    assert as_before["proof"]["code"] == "unchanged" and as_before["proof"]["decision"] == "reject"
+    assert "No real change" in hands_over(technician).json()["message"]
+    assert hands_over(technician, override="tired").status_code == 403
+    record = hands_over(lead, override="The customer keeps it as it is.").json()["snapshot"]
+    assert record["override"] and record["proof"]["decision"] == "reject"
+
+
 def test_a_job_goes_from_complaint_to_record_and_the_record_never_changes():
     technician = a_technician()
     job, after = to_the_end(technician)
@@ -186,7 +205,7 @@ def test_a_job_goes_from_complaint_to_record_and_the_record_never_changes():
     record = str(uuid.uuid4())
     frozen = technician.put(f"/jobs/{job}/record/{record}", {"note": "Screen before every load.", "at": AT})
     assert frozen.status_code == 200
-    assert frozen.json()["snapshot"]["proof"]["rows"][0]["text"] == "168 cfm, as healthy"
+    assert frozen.json()["snapshot"]["proof"]["rows"][0]["text"].startswith("168 cfm, as healthy; +")
     stored = Record.objects.get()
     assert stored.sha256 == digest(stored.snapshot)
     again = technician.put(f"/jobs/{job}/record/{record}", {"note": "Screen before every load.", "at": AT})
@@ -344,3 +363,47 @@ def test_the_demo_workshop_is_built_and_built_again():
     call_command("demo", "--reset")
     assert Job.objects.count() == jobs
     assert Record.objects.count() == 1
+
+
+def test_machine_and_place_are_filled_in_and_corrected_on_the_job():
+    who = a_technician()
+    job = who.opens(machine={"layout": ""})
+    view = who.get(f"/jobs/{job}").json()
+    facts = {key: view[key] for key in ("title", "complaints", "circumstances", "told", "said", "booked_for")}
+    machine = {key: view["machine"][key] for key in ("id", "name", "profile", "layout", "supply", "version")}
+    plate = {"number": "LB 330", "volts": 230, "heater_watts": 2200, "amps": 10.5}
+    body = facts | {
+        "at": AT, "based_on": view["version"], "place": view["place"] | {"contact": "Petra Vane"},
+        "machine": machine | {"energy": "electric", "supply": "hard_wired", "age_years": 12, "plate": plate},
+    }  # fmt: skip
+    changed = who.put(f"/jobs/{job}", body).json()
+    assert changed["place"]["contact"] == "Petra Vane" and changed["machine"]["supply"] == "hard_wired"
+    assert changed["machine"]["plate"] == plate and changed["machine"]["age_years"] == 12
+    # and the heater is judged by its own plate: 24 ohm is right for 2200 W at 230 V
+    test = {"part": "heating_element", "instrument": "digital", "isolated": True, "typed": "24.0", "at": AT}
+    judged = who.put(f"/jobs/{job}/meter/{uuid.uuid4()}", test).json()["meter"][0]["verdict"]
+    assert judged["verdict"] == "good", judged
+    # who does not show the plate leaves it; who empties a field takes that back
+    again = who.get(f"/jobs/{job}").json()
+    body |= {"based_on": again["version"], "place": again["place"]}
+    version = again["machine"]["version"]
+    kept = body | {"machine": body["machine"] | {"plate": None, "name": "right", "version": version}}
+    assert who.put(f"/jobs/{job}", kept).json()["machine"]["plate"] == plate
+    now = who.get(f"/jobs/{job}").json()
+    emptied = {"number": "LB 330", "volts": None, "heater_watts": None, "amps": None}
+    body |= {"based_on": now["version"], "place": now["place"]}
+    gone = body | {"machine": kept["machine"] | {"plate": emptied, "version": now["machine"]["version"]}}
+    assert who.put(f"/jobs/{job}", gone).json()["machine"]["plate"] == emptied
+    odd = gone | {"machine": gone["machine"] | {"plate": emptied | {"volts": -3}}}
+    assert who.put(f"/jobs/{job}", odd).status_code == 422
+
+
+def test_a_plate_goes_out_and_comes_in_with_the_job():
+    who = a_technician()
+    plate = {"number": "LB 330", "volts": 240, "heater_watts": 5200, "amps": None}
+    job = who.opens(machine={"plate": plate})
+    file = who.get(f"/jobs/{job}/file").json()
+    assert file["machine"]["heat"]["power"] == {"value": 5200, "unit": "W"}
+    assert file["machine"]["x-plate"] == {"number": "LB 330"}
+    file["x-job"] = {"machine": {"name": "x"}, "place": {"name": "y"}}
+    assert a_technician().brings(file).json()["machine"]["plate"] == plate

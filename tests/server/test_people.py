@@ -184,6 +184,7 @@ def test_a_person_is_given_out_and_forgotten_and_the_records_stand():
     job = leaver.opens()
     leaver.reads(job, "outlet_flow", "96", "cfm")
     leaver.finds(job, "confirmed", "hood_blocked")
+    leaver.proves(job)
     record = leaver.put(f"/jobs/{job}/record/{uuid.uuid4()}", {"at": AT}).json()
     assert lead.get(f"/jobs/{job}").json()["readings"][0]["by"] == "Ada Fell"
     kept = json.loads(b"".join(lead.get(f"/people/{leaver.person.id}/kept").streaming_content))
@@ -193,7 +194,7 @@ def test_a_person_is_given_out_and_forgotten_and_the_records_stand():
     assert lead.get(f"/jobs/{job}").json()["readings"][0]["by"] == "someone who left"
     again = lead.get(f"/jobs/{job}/record").json()
     assert again["sha256"] == record["sha256"] and again["snapshot"] == record["snapshot"]
-    assert Happening.objects.filter(by=leaver.person).count() == 4
+    assert Happening.objects.filter(by=leaver.person).count() == 6
     assert not Person.objects.filter(email=leaver.person.email).exists()
     assert not Membership.objects.filter(person=leaver.person).exists()
     assert lead.client.delete(f"/api/v1/people/{lead.person.id}").json()["code"] == "not_oneself"

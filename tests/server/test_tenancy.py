@@ -40,7 +40,22 @@ BODIES = {
     "/jobs/{job_id}/photos/{photo_id}": {},
     "/jobs/{job_id}/causes/{cause_id}": {"kind": "working", "fault": "hood_blocked", "at": AT},
     "/jobs/{job_id}/record/{record_id}": {"at": AT},
-    "/jobs/{job_id}/ways/{way_id}": {"also": ["belt"], "at": AT},
+    "/jobs/{job_id}/ways/{way_id}": {"avoid": ["drum"], "at": AT},
+    "/jobs/{job_id}/works/{work_id}": {"part": "hood", "act": "clear", "at": AT},
+    "/jobs/{job_id}/photos/{photo_id}/notes/{note_id}": {"on_record": True, "wires": [], "at": AT},
+    "/jobs/{job_id}/added/{added_id}": {
+        "operation": {
+            "id": "own",
+            "does": "Lid",
+            "open_minutes": 1,
+            "close_minutes": 1,
+            "driver": None,
+            "needs": [],
+            "reaches": [],
+            "fasteners": [],
+        },
+        "at": AT,
+    },
     "/jobs/{job_id}/counts/{count_id}": {"step": "", "what": "tool", "key": "in the bag", "state": "counted", "at": AT},
 }
 

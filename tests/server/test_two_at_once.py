@@ -76,6 +76,7 @@ def test_two_hand_overs_freeze_one_record():
     job = phone.opens()
     phone.finds(job, "working", "hood_blocked")
     phone.finds(job, "confirmed", "hood_blocked")
+    phone.proves(job)
     answers = at_once(
         *(lambda who=who: who.put(f"/jobs/{job}/record/{uuid.uuid4()}", {"at": AT}) for who in (phone, laptop))
     )

@@ -4,20 +4,27 @@ from collections import defaultdict
 from functools import lru_cache
 from uuid import UUID
 
+from django.db.models import F
+
 from jobs.models import Job, Lesson
 from machines.layouts import layout_of_machine
+from machines.models import Machine, OwnLayout
 from warmdraft.teardown import (
     Layout,
     corrected_count,
+    document_of,
     fastener_keys,
     step_of,
     with_counts,
     with_minutes,
 )
-from warmdraft.work import JobFacts, taken_of
+from warmdraft.work import JobFacts, JobState, layout_as_found, taken_of
 
 #: The latest lessons of a layout that are learned from: more say no more, and ways change.
 _MOST_LESSONS = 60
+
+#: A title is cut to so many characters.
+_MOST_TITLE = 100
 
 Minutes = dict[str, list[float]]
 #: By step and fastener: (machine, count), the oldest first.
@@ -28,6 +35,17 @@ def lessons_as_of(workshop_id: UUID, layout: str) -> int:
     """The latest lesson a workshop has of a layout: what is learned changes with it alone."""
     latest = Lesson.objects.filter(workshop=workshop_id, layout=layout).order_by("-id").values_list("id", flat=True)
     return latest[:1].first() or 0
+
+
+def keep_way(job: Job, state: JobState) -> None:
+    """A machine that was opened by hand has a layout from now on, one of the workshop's own."""
+    title = job.machine.name or job.machine.place.name
+    layout = layout_as_found(state, f"by_hand_{job.id}", title[:_MOST_TITLE])
+    if layout is None:
+        return
+    row = OwnLayout.objects.create(workshop_id=job.workshop_id, document=document_of(layout))
+    Machine.objects.filter(id=job.machine_id).update(layout=str(row.id), variant=None, version=F("version") + 1)
+    job.machine.layout = str(row.id)
 
 
 def keep_lesson(job: Job, facts: JobFacts) -> None:

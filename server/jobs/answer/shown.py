@@ -6,6 +6,7 @@ from typing import Any, TypeVar
 from uuid import UUID
 
 from jobs.facts.document import facts_of, named_in_a_file
+from jobs.facts.inputs import PLATE
 from jobs.models import Fact, Job, Photo
 from machines.models import Machine, Place
 from people.habits import Habits
@@ -13,6 +14,7 @@ from people.may import Member
 from warmdraft.answers import JobAnswer, headline_answer, job_answer
 from warmdraft.answers.facts import ObservationAnswer
 from warmdraft.teardown import Layout
+from warmdraft.units import to_si
 from warmdraft.words import Words, words_for
 from warmdraft.work import STAGES, JobFacts, Viewer, state_of
 
@@ -44,6 +46,16 @@ class PlaceAnswer(PlaceSeen):
 
 
 @dataclass(slots=True, kw_only=True)
+class PlateSeen:
+    """What is known of a rating plate."""
+
+    number: str = ""
+    volts: float | None = None
+    heater_watts: float | None = None
+    amps: float | None = None
+
+
+@dataclass(slots=True, kw_only=True)
 class MachineSeen:
     """A machine as a record freezes it."""
 
@@ -56,6 +68,7 @@ class MachineSeen:
     supply: str
     variant: dict[str, str]
     age_years: float | None
+    plate: PlateSeen
 
 
 @dataclass(slots=True, kw_only=True)
@@ -66,8 +79,20 @@ class MachineAnswer(MachineSeen):
 
 
 @dataclass(slots=True, kw_only=True)
+class WireMark:
+    """Where a wire is on a photo: shares of its width and height, from the upper left."""
+
+    key: str
+    x: float
+    y: float
+
+
+@dataclass(slots=True, kw_only=True)
 class PhotoAnswer:
-    """A photo of the job: where it is, how large, and the step it is of, if any."""
+    """A photo of the job: where it is, how large, the step it is of, if any; on_record: the customer's record shows it.
+
+    wires: those of its step that were marked on it.
+    """
 
     id: UUID
     url: str
@@ -76,6 +101,8 @@ class PhotoAnswer:
     step: str
     by: str
     at: datetime
+    on_record: bool
+    wires: list[WireMark]
 
 
 @dataclass(slots=True, kw_only=True)
@@ -121,14 +148,36 @@ def _machine(machine: Machine, words: Words) -> MachineAnswer:
     return MachineAnswer(
         id=machine.id, name=machine.name, profile=machine.profile, profile_title=words.profile(machine.profile),
         layout=machine.layout, energy=machine.energy, supply=machine.supply, variant=machine.variant or {},
-        age_years=machine.age_years, version=machine.version,
+        age_years=machine.age_years, version=machine.version, plate=_plate(machine.data_plate),
     )  # fmt: skip
 
 
-def _photo(photo: Photo) -> PhotoAnswer:
-    picture = photo.picture
-    return PhotoAnswer(id=photo.id, url=f"/api/v1/photos/{picture.sha256}", width=picture.width,
-                       height=picture.height, step=photo.step, by=photo.by.name, at=photo.at)  # fmt: skip
+def _plate(known: dict[str, Any]) -> PlateSeen:
+    heat = known.get("heat") or {}
+
+    def said(key: str, unit: str) -> float | None:
+        quantity = heat.get(key)
+        return None if quantity is None else to_si(quantity["value"], quantity["unit"], unit)  # type: ignore[arg-type]
+
+    typed = known.get(PLATE) or {}
+    return PlateSeen(
+        number=typed.get("number", ""), amps=typed.get("amps"), volts=said("supply_voltage", "voltage"),
+        heater_watts=said("power", "power"),
+    )  # fmt: skip
+
+
+def _photos(job: Job) -> list[PhotoAnswer]:
+    notes = {note.photo_id: note for note in job.photonotes.all()}  # the latest of a photo holds
+
+    def answer(photo: Photo) -> PhotoAnswer:
+        picture, note = photo.picture, notes.get(photo.id)
+        return PhotoAnswer(
+            id=photo.id, url=f"/api/v1/photos/{picture.sha256}", width=picture.width, height=picture.height,
+            step=photo.step, by=photo.by.name, at=photo.at, on_record=note is not None and note.on_record,
+            wires=[WireMark(**mark) for mark in note.wires] if note else [],
+        )  # fmt: skip
+
+    return [answer(photo) for photo in job.photos.all() if not photo.withdrawn]
 
 
 @dataclass(frozen=True, slots=True)
@@ -176,7 +225,7 @@ def shown(known: Known, who: Member) -> WorkshopJob:
         place=_place(job.machine.place),
         machine=_machine(job.machine, words),
         vent=job.carried.get("vent"),
-        photos=[_photo(photo) for photo in job.photos.all() if not photo.withdrawn],
+        photos=_photos(job),
         editions=job.editions,
     )
 

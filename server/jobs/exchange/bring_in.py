@@ -14,10 +14,11 @@ from django.utils import timezone
 from jobs.exchange.own_part import OwnPart, moment_or, own_part
 from jobs.facts import opening, reads
 from jobs.facts.document import job_document
+from jobs.facts.inputs import PLATE
 from jobs.facts.timeline import record_happening
 from jobs.facts.values import JobValues, MachineValues, PlaceValues
 from jobs.facts.writes import not_too_many, require_qualified_to_log
-from jobs.models import Cause, Count, Fact, Finding, Job, Log, Mark, MeterTest, Reading, WayChoice
+from jobs.models import AddedStep, Cause, Count, Fact, Finding, Job, Log, Mark, MeterTest, Reading, WayChoice, Work
 from machines.layouts import known_name
 from people.may import Member
 from shared.problems import ApiError
@@ -36,6 +37,8 @@ _HELD = frozenset(JobDocument.model_fields) - {"notes", "air", "vent", "load", "
 #: Keys that are not of the job's own facts: what the workshop that wrote the file knew, and what it had done with it.
 _OF_THE_HOUSE = frozenset({"layout", "handed_over"})
 #: Keys of a meter test that say what was tested, not who and when.
+#: What of a file's machine is kept with ours as it stands there.
+OF_THE_PLATE = ("airway", "heat", "drive", "measured_healthy", PLATE)
 _METER_KEYS = frozenset(MeterTestSection.model_fields) - {"part"}
 
 _Row = TypeVar("_Row", bound=Fact)
@@ -142,7 +145,7 @@ def _machine(file: Prepared, layout: str) -> MachineValues:
         supply=file.core.facts.connection,
         variant=variant,
         age_years=machine.age_years,
-        data_plate={k: v for k, v in file.parsed.get("machine", {}).items() if k in ("airway", "heat", "drive")},
+        data_plate={k: v for k, v in file.parsed.get("machine", {}).items() if k in OF_THE_PLATE},
         as_known=True,
     )
 
@@ -169,7 +172,7 @@ def _same_or_conflict(who: Member, job_id: UUID, file: Prepared) -> None:
 def _comparable(document: dict[str, Any]) -> dict[str, Any]:
     """What of a file is the job's own. Files of 0.5 did not say who marked and counted."""
     facts = {key: part for key, part in document.items() if key not in _OF_THE_HOUSE}
-    for key in ("marks", "counts", "ways", "causes"):
+    for key in ("works", "added", "marks", "counts", "ways", "causes"):
         if key in facts:
             facts[key] = [{name: said for name, said in row.items() if name != "by"} for row in facts[key]]
     return facts
@@ -252,6 +255,16 @@ def _hands(who: Member, job: Job, document: JobDocument) -> None:
     def fact(part: FactSection) -> dict[str, Any]:
         return _fact(who, job, part, now)
 
+    back = document.withdrawn or WithdrawnSection()
+    _create(Work, [
+        Work(part=part.part, act=part.act, why=(part.why or "")[:200], withdrawn=taken_back, **fact(part))
+        for part, taken_back in _all_of(document.works, back.works)
+    ])  # fmt: skip
+    _create(AddedStep, [
+        AddedStep(operation={"driver": None} | part.operation.model_dump(exclude_none=True), after=part.after or "",
+                  withdrawn=taken_back, **fact(part))
+        for part, taken_back in _all_of(document.added, back.added)
+    ])  # fmt: skip
     _create(Mark, [
         Mark(step=part.step, state=part.state, why=(part.why or "")[:200], **fact(part))
         for part in document.marks or ()
@@ -262,7 +275,7 @@ def _hands(who: Member, job: Job, document: JobDocument) -> None:
         for part in document.counts or ()
     ])  # fmt: skip
     _create(WayChoice, [
-        WayChoice(also=part.also or [], avoid=part.avoid or [], through=part.through or [], **fact(part))
+        WayChoice(also=part.also, avoid=part.avoid or [], through=part.through or [], **fact(part))
         for part in document.ways or ()
     ])  # fmt: skip
     causes = [

@@ -23,11 +23,21 @@ class PlaceIn(Body):
     as_known: bool = False
 
 
+class PlateIn(Body):
+    """The rating plate as it is read: the maker's number as typed, volts, watts of the heater, amps in all."""
+
+    number: str = Field("", max_length=60)
+    volts: float | None = Field(None, gt=0, le=1000)
+    heater_watts: float | None = Field(None, gt=0, le=100_000)
+    amps: float | None = Field(None, gt=0, le=1000)
+
+
 class MachineIn(Body):
     """A machine; an id of the workshop's own or a new one made by the client.
 
     version: of the machine that was shown, where something of it is changed. as_known: it is only named; should it be
     known, it stays as it is. A client of an earlier release says neither: then a known machine's layout may change.
+    plate: null where it is not shown; then what is known of it stays.
     """
 
     id: UUID
@@ -38,6 +48,7 @@ class MachineIn(Body):
     supply: Literal["plug", "hard_wired"]
     variant: dict[str, str] | None = Field(default=None, max_length=20)
     age_years: float | None = Field(default=None, ge=0, le=100)
+    plate: PlateIn | None = None
     version: int | None = None
     as_known: bool = False
 
@@ -141,11 +152,44 @@ class RunIn(Body):
     at: Moment
 
 
+class WorkIn(Body):
+    """A plain order: an act on a part."""
+
+    part: str = Field(max_length=40)
+    act: str = Field(max_length=10)
+    why: str = Field("", max_length=200)
+    at: Moment
+
+
+class AddedIn(Body):
+    """An operation that stands in no layout, in the keys of `warm-draft/layout`; after: the one it came off after."""
+
+    operation: dict[str, Any]
+    after: str = Field("", max_length=80)
+    at: Moment
+
+
+class WireMarkIn(Body):
+    """Where a wire is on a photo: shares of its width and height, from the upper left; key: as the bench names it."""
+
+    key: str = Field(min_length=1, max_length=80)
+    x: float = Field(ge=0, le=1)
+    y: float = Field(ge=0, le=1)
+
+
+class PhotoNoteIn(Body):
+    """What is said of a photo: on the customer's record or not, and where on it each wire is."""
+
+    on_record: bool
+    wires: list[WireMarkIn] = Field(default_factory=list, max_length=40)
+    at: Moment
+
+
 class MarkIn(Body):
-    """A step done, undone, or not possible here."""
+    """A step done, undone, or not possible here; a line of works taken, declined, not needed or not possible."""
 
     step: str = Field(min_length=1, max_length=80)
-    state: Literal["done", "undone", "not_possible"]
+    state: Literal["done", "undone", "not_possible", "not_there", "taken", "declined", "not_needed"]
     why: str = Field("", max_length=200)
     at: Moment
 
@@ -203,9 +247,9 @@ _Name = Annotated[str, Field(max_length=200)]
 
 
 class WayIn(Body):
-    """What is wanted of the way in: parts besides, operations to keep out or in."""
+    """What is wanted of the way in: operations to keep out or in. also: parts taken along, of an earlier release."""
 
-    also: list[_Name] = Field([], max_length=60)
+    also: list[_Name] | None = Field(None, max_length=60)
     avoid: list[_Name] = Field([], max_length=200)
     through: list[_Name] = Field([], max_length=200)
     at: Moment

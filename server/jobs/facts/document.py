@@ -4,7 +4,21 @@ from collections.abc import Callable, Iterable
 from dataclasses import replace
 from typing import Any, TypeVar
 
-from jobs.models import AnyObservation, Cause, Count, Fact, Finding, Job, Log, Mark, MeterTest, Reading, WayChoice
+from jobs.models import (
+    AddedStep,
+    AnyObservation,
+    Cause,
+    Count,
+    Fact,
+    Finding,
+    Job,
+    Log,
+    Mark,
+    MeterTest,
+    Reading,
+    WayChoice,
+    Work,
+)
 from machines.layouts import base_document, known_choices, layout_of_machine, own_id
 from machines.models import Machine
 from warmdraft.jobfile import Job as CoreJob
@@ -16,6 +30,8 @@ Json = dict[str, Any]
 #: Who did something, as it stands in the document.
 ByWhom = Callable[[Fact], str]
 _Row = TypeVar("_Row", bound=Fact)
+#: Readings of one earlier job that are looked at: nobody takes more after a repair.
+MOST_READ_THEN = 50
 
 
 def named_in_a_file(fact: Fact) -> str:
@@ -34,6 +50,23 @@ def machine_part(machine: Machine) -> Json:
     if machine.age_years is not None:
         part["age_years"] = machine.age_years
     return {**part, **machine.data_plate}
+
+
+def measured_healthy(job: Job) -> list[Json]:
+    """What this machine read after the work of the latest earlier job that was handed over; the core judges whether
+    that shows it healthy."""
+    earlier = list(
+        Reading.objects.filter(
+            workshop_id=job.workshop_id, job__machine_id=job.machine_id, job__shut=True, phase="after", withdrawn=False,
+            job__booked_for__lt=job.booked_for,
+        )
+        .order_by("-job__booked_for", "job_id", "seq")
+        .values("job_id", "id", "supersedes_id", "kind", "value", "unit", "heat_on", "instrument")[:MOST_READ_THEN]
+    )  # fmt: skip
+    rows: list[Json] = [{**row} for row in earlier if row["job_id"] == earlier[0]["job_id"]]
+    replaced = {row["supersedes_id"] for row in rows}
+    keys = ("kind", "value", "unit", "heat_on", "instrument")
+    return [_said({key: row[key] for key in keys}) for row in rows if row["id"] not in replaced]
 
 
 def _fact(fact: Fact, by: ByWhom) -> Json:
@@ -80,6 +113,14 @@ def log_part(log: Log, by: ByWhom = named_in_a_file) -> Json:
     return part | _observation(log, by) | _said({"instrument": log.instrument})
 
 
+def _work(row: Work, by: ByWhom) -> Json:
+    return {"part": row.part, "act": row.act} | _fact(row, by) | _said({"why": row.why})
+
+
+def _added(row: AddedStep, by: ByWhom) -> Json:
+    return {"operation": row.operation} | _fact(row, by) | _said({"after": row.after})
+
+
 def _mark(mark: Mark, by: ByWhom) -> Json:
     return {"step": mark.step, "state": mark.state} | _fact(mark, by) | _said({"why": mark.why})
 
@@ -91,7 +132,8 @@ def _count(row: Count, by: ByWhom) -> Json:
 
 
 def _way(row: WayChoice, by: ByWhom) -> Json:
-    return {"also": row.also, "avoid": row.avoid, "through": row.through} | _fact(row, by)
+    also = {} if row.also is None else {"also": row.also}  # an empty list takes back what was taken along
+    return also | {"avoid": row.avoid, "through": row.through} | _fact(row, by)
 
 
 def _cause(row: Cause, by: ByWhom) -> Json:
@@ -117,6 +159,14 @@ def _observed(job: Job, by: ByWhom, withdrawn: bool) -> dict[str, list[Json]]:
     }
 
 
+def _taken_back(job: Job, by: ByWhom) -> dict[str, list[Json]]:
+    besides = {
+        "works": _parts([row for row in job.works.all() if row.withdrawn], _work, by),
+        "added": _parts([row for row in job.addedsteps.all() if row.withdrawn], _added, by),
+    }
+    return {key: rows for key, rows in (_observed(job, by, withdrawn=True) | besides).items() if rows}
+
+
 def job_document(job: Job, by: ByWhom = named_in_a_file) -> Json:
     """The job as `warm-draft/job`; what a workshop keeps beyond the format stands under x- keys.
 
@@ -127,19 +177,21 @@ def job_document(job: Job, by: ByWhom = named_in_a_file) -> Json:
     optional: Json = {
         "meter": standing["meter"],
         "logs": standing["logs"],
+        "works": _parts([row for row in job.works.all() if not row.withdrawn], _work, by),
+        "added": _parts([row for row in job.addedsteps.all() if not row.withdrawn], _added, by),
         "marks": _parts(job.marks.all(), _mark, by),
         "counts": _parts(job.counts.all(), _count, by),
         "ways": _parts(job.waychoices.all(), _way, by),
         "causes": _parts(job.causes.all(), _cause, by),
         "confirmed": _confirmed(job),
-        "withdrawn": {key: rows for key, rows in _observed(job, by, withdrawn=True).items() if rows},
+        "withdrawn": _taken_back(job, by),
         "handed_over": job.shut,
     }
     document: Json = {
         "format": "warm-draft/job",
         "version": 1,
         "title": job.title,
-        "machine": machine_part(job.machine),
+        "machine": machine_part(job.machine) | _said({"measured_healthy": measured_healthy(job)}),
         "circumstances": job.circumstances,
         "complaints": job.complaints,
         "readings": standing["readings"],

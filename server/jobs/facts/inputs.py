@@ -1,31 +1,41 @@
 """Facts as clients give them, checked by the core's own rules before a service sees them."""
 
 from typing import Any
+from uuid import UUID
 
 from pydantic import ValidationError
 
 from jobs.facts.bodies import (
+    AddedIn,
     CauseIn,
     CountIn,
     FindingIn,
     JobIn,
     LogIn,
+    MachineIn,
     MarkIn,
     MeterIn,
     ObservationIn,
+    PhotoNoteIn,
+    PlateIn,
     ReadingIn,
     SpeedsIn,
     WayIn,
+    WorkIn,
 )
 from jobs.facts.values import (
+    AddedValues,
     CauseValues,
     CountValues,
     FindingValues,
     LogValues,
+    MachineValues,
     MarkValues,
     MeterValues,
+    PhotoNoteValues,
     ReadingValues,
     WayValues,
+    WorkValues,
 )
 from machines.layouts import known_name, unknown_choice
 from people.may import Member
@@ -37,7 +47,16 @@ from warmdraft.faults import circumstance_names, complaint_names, fault_names
 from warmdraft.jobfile import drawn_run, first_wrong
 from warmdraft.jobfile.limits import check_limits
 from warmdraft.jobfile.meter_schema import MeterTestSection
-from warmdraft.jobfile.schema import FaultSection, FindingSection, LogSection, ReadingSection
+from warmdraft.jobfile.schema import (
+    AddedSection,
+    FaultSection,
+    FindingSection,
+    HeatSection,
+    LogSection,
+    MarkSection,
+    ReadingSection,
+    WorkSection,
+)
 from warmdraft.jobfile.vent_schema import VentSection
 from warmdraft.machine import profile_names
 from warmdraft.teardown import STATES, key_of, layout_names, modern_step
@@ -261,9 +280,66 @@ def check_layout(who: Member, body: JobIn) -> None:
         raise refuse(f"$.machine.variant.{unknown}", "machines of this layout do not differ in that; leave it out")
 
 
+#: Where a rating plate stands in a machine's part of a file: what is only typed, and what the machine is reckoned by.
+PLATE = "x-plate"
+
+
+def machine_values(body: MachineIn) -> MachineValues:
+    """A machine as a client gives it; what its rating plate says goes with what differs from its profile."""
+    given = body.dict() | {"data_plate": None if body.plate is None else _plate(body.plate)}
+    del given["plate"]
+    return MachineValues(**given)
+
+
+def _plate(plate: PlateIn) -> dict[str, Any]:
+    heat = {}
+    if plate.heater_watts is not None:
+        heat["power"] = {"value": plate.heater_watts, "unit": "W"}
+    if plate.volts is not None:
+        heat["supply_voltage"] = {"value": plate.volts, "unit": "V"}
+    _checked(HeatSection, heat, {"power": "machine.plate.heater_watts", "supply_voltage": "machine.plate.volts"})
+    typed = {"number": plate.number.strip(), "amps": plate.amps}
+    # null takes back what stood there
+    return {PLATE: {key: said for key, said in typed.items() if said} or None, "heat": heat or None}
+
+
 def mark_values(body: MarkIn) -> MarkValues:
     """Columns of a mark."""
+    _checked(MarkSection, _given({"step": body.step, "state": body.state, "why": body.why}), {})
     return MarkValues(step=body.step, state=body.state, why=body.why, at=body.at)
+
+
+def added_values(body: AddedIn) -> AddedValues:
+    """Columns of an operation that stands in no layout."""
+    try:
+        check_limits(body.operation)
+    except DocumentError as error:
+        raise refuse(error.path.replace("$", "$.operation", 1), error.message) from None
+    part: dict[str, Any] = {"operation": body.operation} | _given({"after": body.after})
+    _checked(AddedSection, part, {})
+    return AddedValues(operation=body.operation, after=body.after, at=body.at)
+
+
+def work_values(body: WorkIn) -> WorkValues:
+    """Columns of an order."""
+    _checked(WorkSection, _given({"part": body.part, "act": body.act, "why": body.why}), {})
+    return WorkValues(part=body.part, act=body.act, why=body.why, at=body.at)
+
+
+def photo_note_values(photo_id: UUID, body: PhotoNoteIn) -> PhotoNoteValues:
+    """Columns of what is said of a photo; each wire is at one place of it."""
+    keys = [mark.key for mark in body.wires]
+    twice = next((i for i, key in enumerate(keys) if key in keys[:i]), None)
+    if twice is not None:
+        raise refuse(f"$.wires[{twice}].key", f"'{keys[twice]}' is marked already; give each wire once")
+    return PhotoNoteValues(
+        photo_id=photo_id, on_record=body.on_record, wires=[mark.dict() for mark in body.wires], at=body.at
+    )
+
+
+def _given(part: dict[str, str]) -> dict[str, str]:
+    """Without what says nothing."""
+    return {key: value for key, value in part.items() if value}
 
 
 def count_values(body: CountIn) -> CountValues:

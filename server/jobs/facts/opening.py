@@ -1,6 +1,6 @@
 """Opening a job and changing what is said of it: its machine and place, its vent run, a new edition of its record."""
 
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from datetime import datetime
 from typing import Any
 from uuid import UUID
@@ -10,14 +10,17 @@ from django.db.models import F
 from django.http import Http404
 
 from jobs.facts import reads
+from jobs.facts.document import core_job
 from jobs.facts.later import renew_later
 from jobs.facts.timeline import changed_elsewhere, record_happening
 from jobs.facts.values import JobValues, MachineValues, PlaceValues
-from jobs.facts.writes import for_history, not_handed_over, plain
-from jobs.models import Job, Mark
+from jobs.facts.writes import for_history, not_handed_over, plain, withdraw
+from jobs.models import AddedStep, Job, Mark
+from machines.layouts import layout_of_machine
 from machines.models import Machine, Place
 from people.may import Member
 from shared.problems import ApiError
+from warmdraft.teardown import operation_document
 from warmdraft.work import safety_acts
 
 #: What a client that knows no versions may change of a machine that is known.
@@ -36,7 +39,7 @@ def _put_place_or_machine(
     hold_id(row_id)
     row: Place | Machine | None = model._default_manager.select_for_update(of=("self",)).filter(id=row_id).first()
     if row is None:
-        made = {name: ({} if name == "data_plate" and value is None else value) for name, value in facts.items()}
+        made = facts | ({"data_plate": _without_nulls(facts["data_plate"] or {})} if "data_plate" in facts else {})
         model._default_manager.create(id=row_id, workshop=who.workshop, **made)
         return {}, {}
     if row.workshop_id != who.workshop.id:
@@ -44,6 +47,8 @@ def _put_place_or_machine(
     if given.as_known:
         return {}, {}
     offered = {name: value for name, value in facts.items() if value is not None or name == "age_years"}
+    if "data_plate" in offered:  # a plate says some of it; the rest stays
+        offered["data_plate"] = _without_nulls(row.data_plate | offered["data_plate"])  # type: ignore[union-attr]
     if version is None:
         offered = {name: value for name, value in offered.items() if name in _ITS_LAYOUT}
     recorded = plain(row, offered)
@@ -57,6 +62,10 @@ def _put_place_or_machine(
         raise _changed_meanwhile(for_history(before), for_history(after))
     model._default_manager.filter(id=row_id).update(**after, version=F("version") + 1)
     return for_history(before), for_history(after)
+
+
+def _without_nulls(facts: dict[str, Any]) -> dict[str, Any]:
+    return {key: value for key, value in facts.items() if value is not None}
 
 
 def _changed_meanwhile(recorded: Any, offered: Any) -> ApiError:
@@ -78,6 +87,7 @@ def put_job(
         # the same new job twice at once: the second waits here, and finds it
         hold_id(job_id)
         job = reads.locked(who, job_id) if reads.job_exists(job_id) else None
+        before_it = Machine.objects.select_related("workshop").filter(id=machine.id, workshop=who.workshop).first()
         its_machine = _its_facts(machine) | {"place_id": place.id}
         changes = [
             ("place_changed", *_put_place_or_machine(Place, who, place, _its_facts(place))),
@@ -107,6 +117,8 @@ def put_job(
                 record_happening(who, job, what, at, before=was, after=now)
                 if what == "machine_changed":
                     _make_safe_anew(who, job, was, at)
+                    if _ITS_WAY & now.keys():
+                        _keep_what_is_off(who, job, before_it, at)
                 renew_later(**({"machine": machine.id} if what == "machine_changed" else {"place": place.id}))
 
 
@@ -135,6 +147,40 @@ def _make_safe_anew(who: Member, job: Job, was: dict[str, Any], at: datetime) ->
         facts = {"step": step, "state": "undone", "why": "the machine is fed or heated otherwise", "at": at}
         row = Mark.objects.create(workshop=who.workshop, job=job, by=who.person, **facts)
         record_happening(who, job, "step_undone", at, after=for_history(facts | {"id": row.id}))
+
+
+#: What of a machine says how it comes apart.
+_ITS_WAY = {"layout", "variant", "energy", "supply"}
+
+
+def _keep_what_is_off(who: Member, job: Job, before: Machine | None, at: datetime) -> None:
+    """What is off by the layout there was stays in the tray by the layout there is, as what came off besides; what was
+    kept so, and the layout there is knows, is kept no longer."""
+    then = layout_of_machine(before) if before is not None else None
+    now = layout_of_machine(Machine.objects.select_related("workshop").get(id=job.machine_id))
+    known = {op.id: op for op in now.operations} if now else {}
+    facts = core_job(reads.job_of(who, job.id)).facts
+    kept = {row.operation.id: row.operation for row in facts.added if not row.withdrawn}
+    there = ({op.id: op for op in then.operations} if then else {}) | kept
+    back, after = set(facts.marked("close", "done")), ""
+    for name in facts.marked("open", "done"):
+        if name in there and name not in back:
+            same = known.get(name)
+            if same is not None and same.fasteners == there[name].fasteners:
+                for row in job.addedsteps.filter(operation__id=name, withdrawn=False):
+                    withdraw(who, job.id, row.id, True, at)
+            elif name not in kept:
+                reaches = same.reaches if same is not None else ()  # what it frees, the layout there is knows
+                free = replace(there[name], needs=(), close_before=(), shows=(), reaches=reaches)
+                AddedStep.objects.create(
+                    workshop=who.workshop,
+                    job=job,
+                    by=who.person,
+                    at=at,
+                    operation=operation_document(free),
+                    after=after,
+                )
+        after = name
 
 
 def _refuse_if_changed(who: Member, job: Job, based_on: int | None, what: str, recorded: Any, offered: Any) -> None:

@@ -8,6 +8,7 @@ from django.db.models import OuterRef, Prefetch, QuerySet, Subquery
 from django.http import Http404
 
 from jobs.models import (
+    AddedStep,
     Cause,
     Count,
     Finding,
@@ -17,8 +18,10 @@ from jobs.models import (
     Mark,
     MeterTest,
     Photo,
+    PhotoNote,
     Reading,
     WayChoice,
+    Work,
 )
 from people.may import Member
 from people.models import Act
@@ -35,8 +38,11 @@ def whole_jobs() -> QuerySet[Job]:
         Prefetch("findings", Finding.objects.select_related("by")),
         Prefetch("metertests", MeterTest.objects.select_related("by")),
         Prefetch("logs", Log.objects.select_related("by")),
+        Prefetch("works", Work.objects.select_related("by")),
+        Prefetch("addedsteps", AddedStep.objects.select_related("by")),
         Prefetch("marks", Mark.objects.select_related("by")),
         Prefetch("photos", Photo.objects.select_related("by", "picture").defer("picture__data")),
+        Prefetch("photonotes", PhotoNote.objects.all()),
         Prefetch("counts", Count.objects.select_related("by")),
         Prefetch("waychoices", WayChoice.objects.select_related("by")),
         Prefetch("causes", Cause.objects.select_related("by")),

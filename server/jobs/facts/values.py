@@ -68,8 +68,25 @@ class LogValues(ObservationValues):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class WorkValues(Values):
+    """A plain order."""
+
+    part: str
+    act: str
+    why: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AddedValues(Values):
+    """An operation that stands in no layout."""
+
+    operation: dict[str, Any]
+    after: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class MarkValues(Values):
-    """A step done, undone, or not possible here."""
+    """What was said of a step, or of a line of works."""
 
     step: str
     state: str
@@ -92,7 +109,7 @@ class CountValues(Values):
 class WayValues(Values):
     """What is wanted of the way in."""
 
-    also: list[str]
+    also: list[str] | None
     avoid: list[str]
     through: list[str]
 
@@ -113,6 +130,15 @@ class PhotoValues(Values):
 
     picture_id: UUID
     step: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PhotoNoteValues(Values):
+    """What is said of a photo: on the record or not, and where on it each wire is."""
+
+    photo_id: UUID
+    on_record: bool
+    wires: list[dict[str, Any]]
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,7 +4,7 @@ A write carries the id its client made. The same id with the same facts is the s
 the same id with other facts is a conflict and is shown, never settled silently.
 """
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from datetime import datetime
 from typing import Any, TypeVar
 from uuid import UUID
@@ -18,23 +18,43 @@ from jobs.facts import reads
 from jobs.facts.document import core_job
 from jobs.facts.timeline import record_happening
 from jobs.facts.values import (
+    AddedValues,
     CauseValues,
     CountValues,
     FindingValues,
     LogValues,
     MarkValues,
     MeterValues,
+    PhotoNoteValues,
     PhotoValues,
     ReadingValues,
     Values,
     WayValues,
+    WorkValues,
 )
-from jobs.models import Cause, Count, Fact, Finding, Job, Log, Mark, MeterTest, Photo, Reading, WayChoice
+from jobs.models import (
+    AddedStep,
+    Cause,
+    Count,
+    Fact,
+    Finding,
+    Job,
+    Log,
+    Mark,
+    MeterTest,
+    Photo,
+    PhotoNote,
+    Reading,
+    WayChoice,
+    Work,
+)
 from people.may import Member
 from shared.problems import ApiError
 from warmdraft.checks import checks
 from warmdraft.diagnosis import explains_heat, opened_one_shots
 from warmdraft.jobfile.limits import MOST_FACTS
+from warmdraft.repair import act_of_step, acts
+from warmdraft.teardown import LINE, name_at, step_of
 from warmdraft.work import qualification_of
 
 _Row = TypeVar("_Row", bound=Fact)
@@ -52,7 +72,8 @@ def for_history(facts: dict[str, Any]) -> dict[str, Any]:
 #: Most facts of a kind on one job: as many as its file may hold.
 _MOST: dict[type[Fact], int] = {
     Reading: MOST_FACTS["readings"], Finding: MOST_FACTS["findings"], MeterTest: MOST_FACTS["meter"],
-    Log: MOST_FACTS["logs"], Mark: 5_000, Count: 5_000, WayChoice: 500, Cause: 500, Photo: 500,
+    Log: MOST_FACTS["logs"], Work: MOST_FACTS["works"], AddedStep: MOST_FACTS["added"], Mark: 5_000, Count: 5_000,
+    WayChoice: 500, Cause: 500, Photo: 500, PhotoNote: 5_000,
 }  # fmt: skip
 
 
@@ -169,16 +190,31 @@ def add_photo(who: Member, job_id: UUID, photo_id: UUID, made: Made, step: str, 
         _add_fact(Photo, who, job_id, photo_id, values, "photo_added")
 
 
+def note_photo(who: Member, job_id: UUID, note_id: UUID, values: PhotoNoteValues) -> None:
+    """Say of a photo whether the record shows it, and where on it each wire is."""
+    with transaction.atomic():
+        job = reads.locked(who, job_id)
+        photo = job.photos.filter(id=values.photo_id, withdrawn=False).first()
+        if photo is None:
+            raise Http404
+        before = photo.notes.exclude(id=note_id).last()
+        chosen = values.on_record != (before is not None and before.on_record)
+        what = ("photo_chosen" if values.on_record else "photo_left_out") if chosen else "photo_wires_marked"
+        _add_fact(PhotoNote, who, job_id, note_id, values, what)
+
+
 def withdraw(who: Member, job_id: UUID, fact_id: UUID, withdrawn: bool, at: datetime) -> None:
     """Take a reading or finding back, or put it back; the row and its history stay."""
     who.require("work_on_a_job")
     with transaction.atomic():
         job = reads.locked(who, job_id)
         not_handed_over(job)
-        kinds = (job.readings, job.findings, job.metertests, job.logs, job.photos)
+        kinds = (job.readings, job.findings, job.metertests, job.logs, job.photos, job.works, job.addedsteps)
         fact = next((found for kind in kinds if (found := kind.filter(id=fact_id).first())), None)
         if fact is None:
             raise Http404
+        if isinstance(fact, Work) and not withdrawn and fact.withdrawn:
+            _not_ordered_already(job, fact.part, fact.act)
         if fact.withdrawn != withdrawn:
             since = {"withdrawn_at": timezone.now() if withdrawn else None} if isinstance(fact, Photo) else {}
             type(fact)._default_manager.filter(id=fact.id).update(withdrawn=withdrawn, **since)
@@ -200,7 +236,50 @@ def mark_step(who: Member, job_id: UUID, mark_id: UUID, values: MarkValues) -> N
     """
     if values.state == "done":
         who.require_qualified(qualification_of(values.step))
-    _add_fact(Mark, who, job_id, mark_id, values, f"step_{values.state}")
+    of_line = name_at(LINE, values.step) is not None
+    what = f"{LINE if of_line else 'step'}_{values.state}"
+    _add_fact(Mark, who, job_id, mark_id, values, what, _agrees_with_lines(values))
+
+
+def _agrees_with_lines(values: MarkValues) -> Callable[[Job], None]:
+    """What is done is not declined, and what is declined is not done: one of the two is taken back first."""
+
+    def check(job: Job) -> None:
+        settled = reads.settled_steps(job)
+        line = name_at(LINE, values.step)
+        mended = name_at("mend", values.step)
+        act = act_of_step(mended) if mended is not None and values.state == "done" else None
+        against: str | None = None
+        if act is not None and (mark := settled.get(step_of(LINE, act.name))) and mark.state != "taken":
+            against = "This is declined, or not needed; take that back first, then mark it done."
+        if line in acts() and values.state not in ("undone", "taken"):
+            steps = [step_of("mend", step.id) for step in acts()[line or ""].steps]
+            if any(step in settled and settled[step].state == "done" for step in steps):
+                against = "Some of it is marked done; take that back first, then say what became of it."
+        if against is not None:
+            raise ApiError(409, "against_a_line", against, [{"path": "$.step", "message": "says otherwise"}])
+
+    return check
+
+
+def order_work(who: Member, job_id: UUID, work_id: UUID, values: WorkValues) -> None:
+    """Order an act on a part; what is ordered already is not ordered twice."""
+
+    def check(job: Job) -> None:
+        _not_ordered_already(job, values.part, values.act, [{"path": "$.act", "message": "is ordered"}])
+
+    _add_fact(Work, who, job_id, work_id, values, "work_ordered", check)
+
+
+def _not_ordered_already(job: Job, part: str, act: str, fields: Sequence[dict[str, str]] = ()) -> None:
+    """Raise the conflict where an order for this act on this part stands."""
+    if job.works.filter(part=part, act=act, withdrawn=False).exists():
+        raise ApiError(409, "ordered_already", "This is on the list already.", fields)
+
+
+def add_operation(who: Member, job_id: UUID, added_id: UUID, values: AddedValues) -> None:
+    """Add an operation that stands in no layout; the latest of an operation's id holds."""
+    _add_fact(AddedStep, who, job_id, added_id, values, "operation_added")
 
 
 def count(who: Member, job_id: UUID, count_id: UUID, values: CountValues) -> None:
