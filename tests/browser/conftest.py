@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import os
+import threading
 import time
 import uuid
+from collections.abc import Iterable
 from dataclasses import dataclass
+from wsgiref.types import StartResponse, WSGIApplication, WSGIEnvironment
 
 import pytest
 from django.db import connection
@@ -147,18 +150,55 @@ def demo(live_server, page: Page):
     yield Bench(page, live_server.url, PEOPLE[1][0])
 
 
-def _at_work() -> bool:
-    """Whether a request is still at work: the tables are emptied next, and it would be in the way."""
+class AtWork:
+    """A server's application that knows how many requests are at work in it."""
+
+    def __init__(self, application: WSGIApplication) -> None:
+        self.application, self.requests, self.lock = application, 0, threading.Lock()
+
+    def _count(self, more: int) -> None:
+        with self.lock:
+            self.requests += more
+
+    def __call__(self, environ: WSGIEnvironment, start_response: StartResponse) -> Iterable[bytes]:
+        self._count(1)
+        try:
+            return self.application(environ, start_response)
+        finally:
+            self._count(-1)
+
+
+@pytest.fixture(scope="session")
+def at_work(live_server) -> AtWork:
+    httpd = live_server.thread.httpd
+    httpd.set_app(AtWork(httpd.get_app()))
+    return httpd.get_app()
+
+
+def _busy(at_work: AtWork) -> bool:
+    """Whether a request is still at work: the tables are emptied next, and it would be in the way. It counts, and a
+    transaction that is still open does."""
     with connection.cursor() as cursor:
         cursor.execute(
             "SELECT count(*) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid() "
             "AND state IN ('active', 'idle in transaction')"
         )
-        return bool(cursor.fetchone()[0])
+        return at_work.requests + ears.open + cursor.fetchone()[0] > 0
+
+
+def _wait_for_calm(at_work: AtWork) -> None:
+    """Nothing at work, several looks long: what the browser had just sent may not have begun."""
+    calm = 0
+    for _ in range(600):
+        calm = 0 if _busy(at_work) else calm + 1
+        if calm == 4:
+            return
+        time.sleep(0.05)
+    raise AssertionError("a request is still at work, 30 s after its page was left")
 
 
 @pytest.fixture(autouse=True)
-def nothing_leaves_the_machine_and_nothing_breaks(page: Page, transactional_db):
+def nothing_leaves_the_machine_and_nothing_breaks(page: Page, transactional_db, at_work: AtWork):
     """No request to another host, no error on the console, in any story."""
     abroad, errors = [], []
     home = ("http://localhost", "http://127.0.0.1", "data:", "blob:")
@@ -169,9 +209,6 @@ def nothing_leaves_the_machine_and_nothing_breaks(page: Page, transactional_db):
     yield
     page.goto("about:blank")
     ears.end_streams()  # what a stream writes at its end is of this test, not of the next
-    for _ in range(50):
-        if ears.open == 0 and not _at_work():
-            break
-        time.sleep(0.1)
+    _wait_for_calm(at_work)
     assert abroad == []
     assert errors == []

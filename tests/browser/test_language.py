@@ -55,7 +55,9 @@ def _typed_by_people() -> list[str]:
     written = [
         text
         for s in STORIES
-        for text in strings((s.place, s.machine, s.title, s.said, s.note, s.told, [row[-1] for row in s.counts]))
+        for text in strings(
+            (s.place, s.machine, s.title, s.said, s.note, s.told, [row[-1] for row in (*s.counts, *s.lines)])
+        )
     ]
     people = [WORKSHOP, *(text for row in PEOPLE for text in (row[0], row[1], *row[1].split()))]
     initials = ["".join(word[0] for word in row[1].split()) for row in PEOPLE]

@@ -33,16 +33,16 @@ def test_from_sign_in_to_the_record(bench, width):
     page = bench.page
     open_a_job(bench)
     make_it_safe(bench)
-    bench.next()  # the check most worth doing: pressure at the outlet
-    bench.reads("1.4")
+    bench.next()  # the check most worth doing: a thin tube down the slot
+    bench.reads("0.19")
     expect(page.get_by_role("status")).to_contain_text("→")
     # sign-in to first verdict, beyond typing
     assert bench.interactions <= 12, bench.interactions
 
     measured = page.get_by_role("region", name="Measure")
     for check, typed in (
+        ("Measure the pressure at the outlet", "1.4"),
         ("Measure the flow at the outlet", "106 cfm"),
-        ("Measure the suction before the wheel", "0.28"),
     ):
         if not page.get_by_role("link", name=re.compile(check)).first.is_visible():
             page.get_by_text("Other checks").click()
@@ -64,24 +64,30 @@ def test_from_sign_in_to_the_record(bench, width):
     bench.next()  # to the first step
     for step in (
         "Pull the machine out a step",
-        "Replace the crushed transition",
+        "Replace the transition",
         "Mark on the floor",
+        "Plug in, empty drum",
+        "Measure at the collar",
         "Push the machine back",
         "Vent on, clamped",
-        "Plug in, empty drum",
     ):
         button = said.get_by_role("button", name=re.compile(f"^(Done: )?({step}|Next step)"))
         expect(button).to_be_visible()
-        if "Next step" in button.inner_text():
+        for _ in range(20):  # pressed before the answer is there it leads where one is: it is pressed again
+            if not said.get_by_role("button", name="Next step").is_visible():
+                break
             bench.next()
+            page.wait_for_timeout(300)
+        if step == "Measure at the collar":  # before it is pushed back; the step is the reading
+            expect(page.get_by_text("afterwards it has to be pulled out")).to_be_visible()
+            bench.reads("168 cfm")
+            continue
         expect(said.get_by_role("button", name=re.compile(f"^Done: {step}"))).to_be_visible()
         bench.next()
     expect(said.get_by_role("button", name="Say what it was")).to_be_visible()
     page.get_by_role("button", name="It was: transition crushed").click()
     expect(page.get_by_text("✓ Transition crushed, said Ada Fell")).to_be_visible()
-    bench.next()  # measure again
-    expect(page.get_by_role("region", name="Prove")).to_be_visible()
-    bench.reads("168 cfm")
+    page.goto(re.sub(r"/close.*", "/prove", page.url))
     expect(page.get_by_role("heading", name=re.compile("^Proven"))).to_be_visible()
     expect(said.get_by_role("button", name="Hand over")).to_be_visible()
     bench.next()
@@ -140,12 +146,12 @@ def test_the_whole_job_by_keyboard_alone(desk):
     keys.press("n")
     expect(done).to_have_count(4)
     keys.press("n")  # to the check
-    page.wait_for_url("**/measure?check=outlet_static_pressure")
+    page.wait_for_url("**/measure?check=screen_duct_suction")
     field = page.locator("input[data-answer]")
     field.wait_for()
     keys.press("n")  # to its field
     expect(field).to_be_focused()
-    keys.type("1.4 in")
+    keys.type("0.19 in")
     keys.press("Enter")
     expect(page.get_by_role("status")).to_contain_text("→")
     page.locator("body").evaluate("() => document.activeElement.blur()")
@@ -183,7 +189,7 @@ def test_the_whole_job_by_keyboard_alone(desk):
     expect(page.get_by_role("heading", name=re.compile("^Proven"))).to_be_visible()
     page.locator("body").evaluate("() => document.activeElement.blur()")
     keys.press("n")
-    page.get_by_role("heading", name="Hand over").first.wait_for()
+    page.get_by_label("For the customer").wait_for()
     keys.press("n")
     expect(page.get_by_role("heading", name="✓ Handed over")).to_be_visible()
     keys.press("n")
@@ -223,9 +229,9 @@ def test_cannot_do_this_here_moves_on(desk):
     open_a_job(desk)
     make_it_safe(desk)
     desk.next()
-    page.get_by_role("heading", name="Measure the pressure at the outlet").first.wait_for()
+    page.get_by_role("heading", name="Measure the suction behind the screen").first.wait_for()
     page.get_by_role("button", name="Can't do this here").click()
-    page.get_by_placeholder("Why not?").fill("no tap")
+    page.get_by_placeholder("Why not?").fill("no tube")
     page.get_by_role("button", name="Go on without it").click()
-    expect(page.get_by_role("complementary").get_by_role("heading")).not_to_contain_text("pressure at the outlet")
-    expect(page.get_by_text("no tap")).to_be_visible()
+    expect(page.get_by_role("complementary").get_by_role("heading")).not_to_contain_text("suction behind the screen")
+    expect(page.get_by_text("no tube")).to_be_visible()

@@ -1,5 +1,16 @@
 import type { Write } from './outbox'
-import type { Bench, Compartment, CountIn, Fastener, Job, UsedPart, Vocabulary, Wire } from './types'
+import type {
+  Bench,
+  Compartment,
+  CountIn,
+  Fastener,
+  Job,
+  PhotoNoteIn,
+  Step,
+  UsedPart,
+  Vocabulary,
+  Wire,
+} from './types'
 
 /**
  * What waits on this device, drawn ahead of the server: hands are never held up by a line. The tray follows the core's
@@ -27,11 +38,138 @@ function countOf(write: Write): CountIn | undefined {
     : undefined
 }
 
+/** An operation that stands in no layout, as the bench's form sends it. */
+type AddedOperation = {
+  id: string
+  does: string
+  fasteners: { kind: string; count: number; state: 'out' | 'loosened' }[]
+  wires: { device: string; terminal: string; colour: string }[]
+}
+
+function addedOf(write: Write): AddedOperation | undefined {
+  const { body } = write
+  return write.path.includes('/added/') && typeof body === 'object' && body !== null && 'operation' in body
+    ? (body.operation as AddedOperation)
+    : undefined
+}
+
+/** What was said of photos, not sent yet: the latest of a photo holds. */
+function withNotes(job: Job, waiting: readonly Write[]): Job {
+  const notes = new Map<string, PhotoNoteIn>()
+  for (const { path, body } of waiting) {
+    const photo = path.match(/\/photos\/([^/]+)\/notes\//)?.[1]
+    if (photo && typeof body === 'object' && body !== null && 'on_record' in body)
+      notes.set(photo, body as PhotoNoteIn)
+  }
+  if (notes.size === 0) return job
+  return {
+    ...job,
+    photos: job.photos.map((photo) => {
+      const note = notes.get(photo.id)
+      return note ? { ...photo, on_record: note.on_record, wires: note.wires ?? [] } : photo
+    }),
+  }
+}
+
+/** The job with operations that were met and wait: steps of the way, and places in the tray. */
+function withAdded(job: Job, added: readonly AddedOperation[], words: SurpriseWords | undefined): Job {
+  const known = new Set(job.open.map((step) => step.operation))
+  const news = added.filter((operation) => !known.has(operation.id))
+  if (news.length === 0) return job
+  const bench = job.bench ?? EMPTY_BENCH
+  return {
+    ...job,
+    by_hand: job.by_hand || !job.known_layout,
+    open: [...job.open, ...news.map((operation) => stepAhead(operation, 'open'))],
+    close: [...news.map((operation) => stepAhead(operation, 'close')).reverse(), ...job.close],
+    bench: {
+      ...bench,
+      compartments: [...bench.compartments, ...news.map((row) => placeOfAdded(row, words))],
+    },
+  }
+}
+
+const stepAhead = ({ id, does }: AddedOperation, stage: 'open' | 'close'): Step => ({
+  id: `${stage}.${id}`,
+  does,
+  why: '',
+  minutes: 2,
+  driver: null,
+  driver_also: [],
+  same_driver: false,
+  fasteners: [],
+  cautions: [],
+  qualified: null,
+  operation: id,
+  check: [],
+  latch: null,
+  gear: [],
+  tools: [],
+  people: 1,
+  line: null,
+  act: null,
+  check_name: null,
+  after: false,
+})
+
+const placeOfAdded = (
+  { id, does, fasteners, wires }: AddedOperation,
+  words: SurpriseWords | undefined,
+): Compartment => ({
+  ...emptySurprise(`open.${id}`, words),
+  back: `close.${id}`,
+  operation: id,
+  title: does.split(':')[0]?.split(',')[0] ?? does,
+  state: 'waiting',
+  full: false,
+  fasteners: fasteners.map(({ kind, count, state }) => ({
+    ...newFastener(kind, words),
+    text: fastenerWords(kind, count, words),
+    state,
+    expected: count,
+  })),
+  wires: wires.map(({ device, terminal, colour }) => ({
+    key: `${device} · ${terminal}`,
+    device,
+    terminal,
+    colour,
+    colour_code: colour,
+    ground: false,
+    off: false,
+    notes: [],
+    contradicts: false,
+    said: null,
+  })),
+})
+
+/** A bench before anything stands on it. */
+const EMPTY_BENCH: Bench = {
+  compartments: [],
+  gate: { clear: false, holds: true, discrepancies: [], accepted: [], orders: [], tools: [] },
+  drawing: null,
+  layout_title: '',
+  reach: [],
+  no_way: null,
+  open_minutes: 0,
+  close_minutes: 0,
+  total_minutes: 0,
+  driver_changes: 0,
+  optimal: true,
+  gap_minutes: 0,
+  taken: {},
+}
+
 /** The words of what came off and stands in no layout. */
 export type SurpriseWords = Pick<Vocabulary, 'fasteners' | 'areas'>
 
 /** The job with the marks and counts that wait on this device. */
-export function withWaiting(job: Job, waiting: readonly Write[], words: SurpriseWords | undefined): Job {
+export function withWaiting(
+  asAnswered: Job,
+  waiting: readonly Write[],
+  words: SurpriseWords | undefined,
+): Job {
+  const added = waiting.map(addedOf).filter((operation) => operation !== undefined)
+  const job = withNotes(withAdded(asAnswered, added, words), waiting)
   const marks = waiting.map(markOf).filter((mark) => mark !== undefined)
   const counts = waiting.map(countOf).filter((count) => count !== undefined)
   if (marks.length + counts.length === 0) return job
@@ -40,10 +178,15 @@ export function withWaiting(job: Job, waiting: readonly Write[], words: Surprise
     if (state === 'undone') settled.delete(step)
     else settled.set(step, { id, step, state, why, at, by: '' })
   }
+  const said = new Set(marks.map((mark) => mark.step))
   const done = new Set([...settled.values()].filter((mark) => mark.state === 'done').map((mark) => mark.step))
   return {
     ...job,
     marks: [...settled.values()],
+    settled: [
+      ...job.settled.filter((step) => !said.has(step)),
+      ...[...settled.keys()].filter((step) => said.has(step)),
+    ],
     bench: job.bench && benchAhead(job.bench, done, counts, words),
   }
 }

@@ -34,6 +34,7 @@ export const keys = {
   history: (id: string) => ['jobs', id, 'history'] as const,
   codeProfiles: ['code-profiles'] as const,
   ways: (id: string, version: number) => ['jobs', id, 'ways', version] as const,
+  drawn: (id: string, version: number) => ['jobs', id, 'drawn', version] as const,
   layouts: ['layouts'] as const,
   recognise: (answers: Record<string, string>) => ['recognise', answers] as const,
 }
@@ -244,6 +245,19 @@ export function useWays(job: Job) {
     queryFn: async ({ signal }) =>
       unwrap(
         await client.GET('/api/v1/jobs/{job_id}/ways', { params: { path: { job_id: job.id } }, signal }),
+      ),
+  })
+}
+
+/** The machine cut open from the side, and which parts each shape stands for. */
+export function useDrawn(job: Job) {
+  return useQuery({
+    queryKey: keys.drawn(job.id, job.version),
+    placeholderData: keepPreviousData,
+    staleTime: SELDOM,
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await client.GET('/api/v1/jobs/{job_id}/drawn', { params: { path: { job_id: job.id } }, signal }),
       ),
   })
 }

@@ -192,6 +192,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/added/{added_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Added
+         * @description Add an operation that stands in no layout: what came off at this machine, and what it frees.
+         */
+        put: operations["jobs_api_put_added"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/causes/{cause_id}": {
         parameters: {
             query?: never;
@@ -225,6 +245,26 @@ export interface paths {
          * @description Count something at the bench, or say what became of it.
          */
         put: operations["jobs_api_put_count"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/drawn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Drawn
+         * @description The machine cut open from the side, and which parts each shape of it stands for.
+         */
+        get: operations["jobs_api_drawn"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -422,7 +462,7 @@ export interface paths {
         get?: never;
         /**
          * Put Mark
-         * @description Mark a step done, undone or not possible here.
+         * @description Mark a step done, undone or not possible here; take or decline a line of works.
          */
         put: operations["jobs_api_put_mark"];
         post?: never;
@@ -465,6 +505,26 @@ export interface paths {
          * @description Add a photo (the body, as it is: JPEG, PNG or WebP).
          */
         put: operations["jobs_api_put_photo"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/photos/{photo_id}/notes/{note_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Photo Note
+         * @description Say of a photo whether the record shows it, and where on it each wire is.
+         */
+        put: operations["jobs_api_put_photo_note"];
         post?: never;
         delete?: never;
         options?: never;
@@ -585,6 +645,26 @@ export interface paths {
          * @description Say which way in is wanted, and what besides.
          */
         put: operations["jobs_api_put_way"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/works/{work_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Work
+         * @description Order an act on a part: a line of works, whatever the cause.
+         */
+        put: operations["jobs_api_put_work"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1089,43 +1169,74 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AbsentAnswer
+         * @description A step of the layout that this machine does not have.
+         */
+        AbsentAnswer: {
+            /** Does */
+            does: string;
+            /** Step */
+            step: string;
+        };
+        /**
+         * ActName
+         * @description An act on a part, as an order names it.
+         */
+        ActName: {
+            /** Act */
+            act: string;
+            /** Part */
+            part: string;
+        };
+        /**
          * ActOut
-         * @description Something done about people or the workshop.
+         * @description An act on a part in words; needs_opening: of the machine.
          */
         ActOut: {
-            /** About */
-            about: string | null;
-            /** After */
-            after: unknown;
+            /** Act */
+            act: string;
+            /** Minutes */
+            minutes: number;
+            /** Needs Opening */
+            needs_opening: boolean;
+            /** Part */
+            part: string;
+            /** Part Text */
+            part_text: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * AddedAnswer
+         * @description An operation that stands in no layout: the fact's id, the operation's, and what it does.
+         */
+        AddedAnswer: {
+            /** Does */
+            does: string;
+            /** Id */
+            id: string;
+            /** Operation */
+            operation: string;
+        };
+        /**
+         * AddedIn
+         * @description An operation that stands in no layout, in the keys of `warm-draft/layout`; after: the one it came off after.
+         */
+        AddedIn: {
+            /**
+             * After
+             * @default
+             */
+            after: string;
             /**
              * At
              * Format: date-time
              */
             at: string;
-            /** Before */
-            before: unknown;
-            /** By */
-            by: string;
-            /** What */
-            what: string;
-        };
-        /**
-         * AlongAnswer
-         * @description A part worth doing while open.
-         */
-        AlongAnswer: {
-            /** Minutes More */
-            minutes_more: number;
-            /** Minutes Spared */
-            minutes_spared: number;
-            /** Part */
-            part: string;
-            /** Text */
-            text: string;
-            /** Wanted */
-            wanted: boolean;
-            /** Within Reach */
-            within_reach: boolean;
+            /** Operation */
+            operation: {
+                [key: string]: unknown;
+            };
         };
         /**
          * AnswerOut
@@ -1136,6 +1247,35 @@ export interface components {
             code: string;
             /** Text */
             text: string;
+        };
+        /**
+         * BecauseAnswer
+         * @description Why a line of works is there; what its kind does not have is null.
+         */
+        BecauseAnswer: {
+            /** Check */
+            check: string | null;
+            /** Fault */
+            fault: string | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cause" | "consequence" | "measured" | "second" | "order" | "upkeep" | "along";
+            /** Minutes More */
+            minutes_more: number | null;
+            /** Minutes Spared */
+            minutes_spared: number | null;
+            /** Of */
+            of: string | null;
+            /** Order */
+            order: string | null;
+            /** Probability */
+            probability: number | null;
+            /** Text */
+            text: string;
+            /** Verdict */
+            verdict: string | null;
         };
         /**
          * BenchAnswer
@@ -1171,6 +1311,31 @@ export interface components {
             };
             /** Total Minutes */
             total_minutes: number;
+        };
+        /**
+         * BringsAnswer
+         * @description A part that may be needed once it is open.
+         */
+        BringsAnswer: {
+            because: components["schemas"]["BringsBecause"];
+            /** Part */
+            part: string;
+            /** Probability */
+            probability: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * BringsBecause
+         * @description The line that a part may be needed with.
+         */
+        BringsBecause: {
+            /** Act */
+            act: string;
+            /** Kind */
+            kind: string;
+            /** Part */
+            part: string;
         };
         /**
          * CauseAnswer
@@ -1228,6 +1393,8 @@ export interface components {
         /**
          * CheckOut
          * @description A check: what to do, how, with what, where the probe or the eye goes; swap: what is changed for it.
+         *
+         *     inside: the act that it is, where the machine has to be opened for it.
          */
         CheckOut: {
             /** Access */
@@ -1242,6 +1409,7 @@ export interface components {
             heat: boolean;
             /** How */
             how: string;
+            inside: components["schemas"]["ActName"] | null;
             /** Instrument */
             instrument: string;
             /**
@@ -1284,6 +1452,27 @@ export interface components {
              * @enum {string}
              */
             weighs: "for" | "against" | "little";
+        };
+        /**
+         * ChoiceAnswer
+         * @description A way to go on: a check, or mending what is likeliest; and what is expected until the machine is mended.
+         */
+        ChoiceAnswer: {
+            /** Check */
+            check: string | null;
+            /**
+             * Do
+             * @enum {string}
+             */
+            do: "check" | "mend";
+            /** Expected Minutes */
+            expected_minutes: number;
+            /** Fault */
+            fault: string | null;
+            /** Minutes */
+            minutes: number;
+            /** Text */
+            text: string;
         };
         /**
          * ChoiceOut
@@ -1380,11 +1569,15 @@ export interface components {
         };
         /**
          * ComparisonAnswer
-         * @description A kind of reading before and after, beside healthy; difference in words.
+         * @description A kind of reading before and after, beside what was promised and healthy; difference in words.
          */
         ComparisonAnswer: {
             after: components["schemas"]["Quantity"] | null;
             before: components["schemas"]["Quantity"] | null;
+            change: components["schemas"]["Quantity"] | null;
+            change_high: components["schemas"]["Quantity"] | null;
+            change_low: components["schemas"]["Quantity"] | null;
+            expected: components["schemas"]["Quantity"] | null;
             healthy: components["schemas"]["Quantity"];
             healthy_high: components["schemas"]["Quantity"];
             healthy_low: components["schemas"]["Quantity"];
@@ -1519,6 +1712,20 @@ export interface components {
             points: components["schemas"]["PointAnswer"][];
             /** Stories */
             stories: components["schemas"]["StoryAnswer"][];
+        };
+        /**
+         * DrawnAnswer
+         * @description A machine cut open from the side; null where nobody knows it, or its layout has no drawing.
+         */
+        DrawnAnswer: {
+            /** Drawing */
+            drawing: {
+                [key: string]: unknown;
+            } | null;
+            /** Shapes */
+            shapes: components["schemas"]["ShapeAnswer"][];
+            /** Title */
+            title: string;
         };
         /**
          * DryingAnswer
@@ -1757,6 +1964,15 @@ export interface components {
              * @default
              */
             why: string;
+        };
+        /**
+         * FlowInterval
+         * @description A flow: 5, 50 and 95 %.
+         */
+        FlowInterval: {
+            high: components["schemas"]["Quantity"];
+            low: components["schemas"]["Quantity"];
+            median: components["schemas"]["Quantity"];
         };
         /**
          * GateAnswer
@@ -2230,7 +2446,7 @@ export interface components {
         };
         /**
          * LayoutSeen
-         * @description A layout and how probable it is after what was looked at.
+         * @description A layout and how probable it is after what was looked at; variant: which of it, as far as that was seen.
          */
         LayoutSeen: {
             /** In Question */
@@ -2243,6 +2459,10 @@ export interface components {
             probability: number;
             /** Title */
             title: string;
+            /** Variant */
+            variant: {
+                [key: string]: string;
+            };
         };
         /**
          * LeftOut
@@ -2257,6 +2477,24 @@ export interface components {
             orders: string[];
             /** Problems */
             problems: string[];
+        };
+        /**
+         * LineAnswer
+         * @description What was mended, and whether it is shown; fault: what it was to take away; by: what shows it.
+         */
+        LineAnswer: {
+            /** Act */
+            act: string;
+            /** By */
+            by: ("reading" | "look" | "meter" | "log") | null;
+            /** Fault */
+            fault: string | null;
+            /** Part */
+            part: string;
+            /** Proven */
+            proven: boolean | null;
+            /** Text */
+            text: string;
         };
         /**
          * LiveReadingOut
@@ -2425,6 +2663,7 @@ export interface components {
             layout: string;
             /** Name */
             name: string;
+            plate: components["schemas"]["PlateSeen"];
             /** Profile */
             profile: string;
             /** Profile Title */
@@ -2444,6 +2683,7 @@ export interface components {
          *
          *     version: of the machine that was shown, where something of it is changed. as_known: it is only named; should it be
          *     known, it stays as it is. A client of an earlier release says neither: then a known machine's layout may change.
+         *     plate: null where it is not shown; then what is known of it stays.
          */
         MachineIn: {
             /** Age Years */
@@ -2473,6 +2713,7 @@ export interface components {
              * @default
              */
             name: string;
+            plate?: components["schemas"]["PlateIn"] | null;
             /** Profile */
             profile: string;
             /**
@@ -2505,6 +2746,7 @@ export interface components {
             layout: string;
             /** Name */
             name: string;
+            plate: components["schemas"]["PlateSeen"];
             /** Profile */
             profile: string;
             /** Profile Title */
@@ -2549,7 +2791,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "done" | "undone" | "not_possible";
+            state: "done" | "undone" | "not_possible" | "not_there" | "taken" | "declined" | "not_needed";
             /** Step */
             step: string;
             /** Why */
@@ -2557,7 +2799,7 @@ export interface components {
         };
         /**
          * MarkIn
-         * @description A step done, undone, or not possible here.
+         * @description A step done, undone, or not possible here; a line of works taken, declined, not needed or not possible.
          */
         MarkIn: {
             /**
@@ -2569,7 +2811,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "done" | "undone" | "not_possible";
+            state: "done" | "undone" | "not_possible" | "not_there" | "taken" | "declined" | "not_needed";
             /** Step */
             step: string;
             /**
@@ -2735,13 +2977,15 @@ export interface components {
          * MeterPartOut
          * @description An electrical part: where it sits, what to isolate, which range, what a good one shows on this kind of meter.
          *
-         *     where: in machines at large; where_in: in a layout.
+         *     where: in machines at large; where_in: in a layout. energy: the only one whose machines have it.
          */
         MeterPartOut: {
             /** Circuit */
             circuit: string;
             /** Circuit Text */
             circuit_text: string;
+            /** Energy */
+            energy: string | null;
             /** Good Analogue */
             good_analogue: string;
             /** Good Digital */
@@ -2792,6 +3036,10 @@ export interface components {
             ids: string[];
             /** Reading */
             reading: string;
+            /** Slip */
+            slip: ("hose_off" | "sign" | "facing" | "unit" | "point") | null;
+            /** Slip Text */
+            slip_text: string;
         };
         /**
          * MomentAnswer
@@ -2840,7 +3088,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "handed_over" | "say_complaint" | "stop" | "make_safe" | "measure_again" | "check" | "choose_cause" | "do_step" | "gate" | "confirm_cause" | "measure_after" | "hand_over";
+            code: "handed_over" | "say_complaint" | "stop" | "make_safe" | "measure_again" | "check" | "choose_cause" | "find_way_in" | "do_step" | "gate" | "confirm_cause" | "measure_after" | "measure_more" | "not_mended" | "hand_over";
             /**
              * Stage
              * @enum {string}
@@ -2870,6 +3118,13 @@ export interface components {
             minutes: number;
             /** Opens */
             opens: boolean;
+            /**
+             * Place
+             * @enum {string}
+             */
+            place: "outside" | "hood" | "behind" | "inside";
+            /** Round */
+            round: number;
             /** Splits */
             splits: string[];
             /** Sure After */
@@ -3036,7 +3291,9 @@ export interface components {
         };
         /**
          * PhotoAnswer
-         * @description A photo of the job: where it is, how large, and the step it is of, if any.
+         * @description A photo of the job: where it is, how large, the step it is of, if any; on_record: the customer's record shows it.
+         *
+         *     wires: those of its step that were marked on it.
          */
         PhotoAnswer: {
             /**
@@ -3053,12 +3310,54 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** On Record */
+            on_record: boolean;
             /** Step */
             step: string;
             /** Url */
             url: string;
             /** Width */
             width: number;
+            /** Wires */
+            wires: components["schemas"]["WireMark"][];
+        };
+        /**
+         * PhotoKept
+         * @description A photo chosen for the customer: of what, by whom, when.
+         */
+        PhotoKept: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Height */
+            height: number;
+            /** Of */
+            of: string;
+            /** Url */
+            url: string;
+            /** Width */
+            width: number;
+            /** Wires */
+            wires: components["schemas"]["WireKept"][];
+        };
+        /**
+         * PhotoNoteIn
+         * @description What is said of a photo: on the customer's record or not, and where on it each wire is.
+         */
+        PhotoNoteIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** On Record */
+            on_record: boolean;
+            /** Wires */
+            wires?: components["schemas"]["WireMarkIn"][];
         };
         /**
          * PlaceAnswer
@@ -3130,6 +3429,40 @@ export interface components {
             name: string;
         };
         /**
+         * PlateIn
+         * @description The rating plate as it is read: the maker's number as typed, volts, watts of the heater, amps in all.
+         */
+        PlateIn: {
+            /** Amps */
+            amps?: number | null;
+            /** Heater Watts */
+            heater_watts?: number | null;
+            /**
+             * Number
+             * @default
+             */
+            number: string;
+            /** Volts */
+            volts?: number | null;
+        };
+        /**
+         * PlateSeen
+         * @description What is known of a rating plate.
+         */
+        PlateSeen: {
+            /** Amps */
+            amps?: number | null;
+            /** Heater Watts */
+            heater_watts?: number | null;
+            /**
+             * Number
+             * @default
+             */
+            number: string;
+            /** Volts */
+            volts?: number | null;
+        };
+        /**
          * PointAnswer
          * @description A measured pressure.
          */
@@ -3186,15 +3519,60 @@ export interface components {
         /**
          * ProofAnswer
          * @description Whether the work is shown to have helped; regained: share of the missing flow that came back.
+         *
+         *     holds: whether only a lead hands it over so; advice: what settles it.
          */
         ProofAnswer: {
+            /** Advice */
+            advice: string;
             /**
              * Code
              * @enum {string}
              */
-            code: "not_measured" | "proven" | "better" | "unchanged";
+            code: "not_measured" | "proven" | "shown" | "better" | "left" | "unchanged" | "lower" | "short";
+            /** Conformity */
+            conformity: number;
+            /**
+             * Decision
+             * @enum {string}
+             */
+            decision: "accept" | "measure_more" | "reject";
+            flow: components["schemas"]["FlowInterval"];
+            /** Holds */
+            holds: boolean;
+            limit: components["schemas"]["Quantity"];
+            /** Lines */
+            lines: components["schemas"]["LineAnswer"][];
             /** Regained */
             regained: number | null;
+            /** Risk */
+            risk: number;
+            /** Rows */
+            rows: components["schemas"]["ComparisonAnswer"][];
+            /** Settles */
+            settles: components["schemas"]["SettlesAnswer"][];
+            /** Text */
+            text: string;
+        };
+        /**
+         * ProofKept
+         * @description What the readings showed when it was handed over; a record of an earlier release knows of no decision.
+         */
+        ProofKept: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "not_measured" | "proven" | "shown" | "better" | "left" | "unchanged" | "lower" | "short";
+            /** Conformity */
+            conformity?: number | null;
+            /** Decision */
+            decision?: ("accept" | "measure_more" | "reject") | null;
+            /**
+             * Lines
+             * @default []
+             */
+            lines: components["schemas"]["LineAnswer"][];
             /** Rows */
             rows: components["schemas"]["ComparisonAnswer"][];
             /** Text */
@@ -3431,6 +3809,22 @@ export interface components {
             text: string;
         };
         /**
+         * SettlesAnswer
+         * @description A check that may settle what is open: how often, the minutes it takes, the chance that it does.
+         */
+        SettlesAnswer: {
+            /** Chance */
+            chance: number;
+            /** Check */
+            check: string;
+            /** Minutes */
+            minutes: number;
+            /** Text */
+            text: string;
+            /** Times */
+            times: number;
+        };
+        /**
          * SeverityAnswer
          * @description How bad, one chance in ten on either side.
          */
@@ -3441,6 +3835,18 @@ export interface components {
             low: number;
             /** Median */
             median: number;
+        };
+        /**
+         * ShapeAnswer
+         * @description A shape of the drawing that stands for parts; text: those parts, to be read.
+         */
+        ShapeAnswer: {
+            /** Parts */
+            parts: string[];
+            /** Shape */
+            shape: string;
+            /** Text */
+            text: string;
         };
         /**
          * SignIn
@@ -3513,8 +3919,13 @@ export interface components {
              * @default
              */
             override: string;
+            /**
+             * Photos
+             * @default []
+             */
+            photos: components["schemas"]["PhotoKept"][];
             place: components["schemas"]["PlaceSeen"];
-            proof: components["schemas"]["ProofAnswer"];
+            proof: components["schemas"]["ProofKept"];
             /** Readings */
             readings: components["schemas"]["ReadingAnswer"][];
             /** Safety */
@@ -3535,6 +3946,11 @@ export interface components {
                 };
             };
             working_cause: components["schemas"]["CauseAnswer"] | null;
+            /**
+             * Works
+             * @default []
+             */
+            works: components["schemas"]["WorkLineAnswer"][];
             /** Workshop */
             workshop: string;
         };
@@ -3589,13 +4005,20 @@ export interface components {
         };
         /**
          * StepAnswer
-         * @description A step as it is shown.
+         * @description A step as it is shown. line: the line of works it belongs to; act: that line in words; check: the check that is
+         *     this step, recorded in phase after where `after` says so.
          */
         StepAnswer: {
+            /** Act */
+            act: string | null;
+            /** After */
+            after: boolean;
             /** Cautions */
             cautions: string[];
             /** Check */
             check: string[];
+            /** Check Name */
+            check_name: string | null;
             /** Does */
             does: string;
             /** Driver */
@@ -3610,6 +4033,8 @@ export interface components {
             id: string;
             /** Latch */
             latch: string | null;
+            /** Line */
+            line: string | null;
             /** Minutes */
             minutes: number;
             /** Operation */
@@ -3620,6 +4045,8 @@ export interface components {
             qualified: string | null;
             /** Same Driver */
             same_driver: boolean;
+            /** Tools */
+            tools: string[];
             /** Why */
             why: string;
         };
@@ -3735,6 +4162,10 @@ export interface components {
          * @description What the facts say of the cause. All lists are complete, best first.
          */
         VerdictAnswer: {
+            /** Choices */
+            choices: components["schemas"]["ChoiceAnswer"][];
+            /** Choose */
+            choose: string;
             /** Consequences */
             consequences: components["schemas"]["ConsequenceAnswer"][];
             draft_line: components["schemas"]["DraftLineAnswer"];
@@ -3758,6 +4189,8 @@ export interface components {
             operating_point: components["schemas"]["OperatingPointAnswer"];
             /** Otherwise */
             otherwise: components["schemas"]["OtherwiseAnswer"][];
+            /** Own Reference */
+            own_reference: boolean;
             /** Pair Share */
             pair_share: number;
             /** Pairs */
@@ -3777,6 +4210,8 @@ export interface components {
          * @description All codes with their words.
          */
         Vocabulary: {
+            /** Acts */
+            acts: components["schemas"]["ActOut"][];
             /** Areas */
             areas: components["schemas"]["Named"][];
             /** Checks */
@@ -3878,14 +4313,11 @@ export interface components {
         };
         /**
          * WayIn
-         * @description What is wanted of the way in: parts besides, operations to keep out or in.
+         * @description What is wanted of the way in: operations to keep out or in. also: parts taken along, of an earlier release.
          */
         WayIn: {
-            /**
-             * Also
-             * @default []
-             */
-            also: string[];
+            /** Also */
+            also?: string[] | null;
             /**
              * At
              * Format: date-time
@@ -3904,11 +4336,9 @@ export interface components {
         };
         /**
          * WaysAnswer
-         * @description Ways side by side, what else is worth doing, what to take from the van, and where practitioners differ.
+         * @description Ways side by side, what to take from the van (to_mend: tools of the works), and where practitioners differ.
          */
         WaysAnswer: {
-            /** Along */
-            along: components["schemas"]["AlongAnswer"][];
             /** Avoided */
             avoided: string[];
             /** For Two */
@@ -3919,6 +4349,8 @@ export interface components {
             no_way: string | null;
             /** Schools */
             schools: string[];
+            /** To Mend */
+            to_mend: string[];
             /** Tools */
             tools: components["schemas"]["ToolAnswer"][];
             /** Used Up */
@@ -3955,6 +4387,42 @@ export interface components {
             terminal: string;
         };
         /**
+         * WireKept
+         * @description A wire that was marked on a photo: shares of its width and height, and which it is.
+         */
+        WireKept: {
+            /** Text */
+            text: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * WireMark
+         * @description Where a wire is on a photo: shares of its width and height, from the upper left.
+         */
+        WireMark: {
+            /** Key */
+            key: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * WireMarkIn
+         * @description Where a wire is on a photo: shares of its width and height, from the upper left; key: as the bench names it.
+         */
+        WireMarkIn: {
+            /** Key */
+            key: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
          * WithdrawIn
          * @description Take a fact back, or put it back.
          */
@@ -3968,16 +4436,118 @@ export interface components {
             withdrawn: boolean;
         };
         /**
+         * WorkIn
+         * @description A plain order: an act on a part.
+         */
+        WorkIn: {
+            /** Act */
+            act: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Part */
+            part: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
+         * WorkLineAnswer
+         * @description A line of works. name: as marks name it; text: the act in words; also: what else it is there for; steps: their
+         *     names; minutes: hands on; became: what became of it, by whom and why; unreached: parts of it that nothing reaches.
+         *
+         *     shows: checks that show that it worked.
+         */
+        WorkLineAnswer: {
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "look" | "meter" | "clean" | "replace" | "fit" | "refit" | "adjust" | "clear" | "repair";
+            /** Also */
+            also: components["schemas"]["BecauseAnswer"][];
+            /**
+             * Became
+             * @enum {string}
+             */
+            became: "open" | "done" | "taken" | "declined" | "not_possible" | "not_needed";
+            because: components["schemas"]["BecauseAnswer"];
+            /** By */
+            by: string;
+            /** Gear */
+            gear: string[];
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+            /** Needs Opening */
+            needs_opening: boolean;
+            /** Part */
+            part: string;
+            /** Qualified */
+            qualified: string | null;
+            /** Shows */
+            shows: string[];
+            /**
+             * Stands
+             * @enum {string}
+             */
+            stands: "must" | "offer";
+            /** Steps */
+            steps: string[];
+            /** Text */
+            text: string;
+            /** Tools */
+            tools: string[];
+            /** Unreached */
+            unreached: string[];
+            /** Uses Up */
+            uses_up: string[];
+            /** Wanted */
+            wanted: boolean;
+            /** Why */
+            why: string;
+        };
+        /**
+         * WorksAnswer
+         * @description The list of works: what must be or was taken in the order of the work, then offers, best first.
+         *
+         *     waiting: done with their cause as soon as that is known; unreached: parts that this layout has no way to; brings:
+         *     what to bring along, the most probable first; minutes: hands on, of all that is wanted.
+         */
+        WorksAnswer: {
+            /** Brings */
+            brings: components["schemas"]["BringsAnswer"][];
+            /** Lines */
+            lines: components["schemas"]["WorkLineAnswer"][];
+            /** Minutes */
+            minutes: number;
+            /** Unreached */
+            unreached: string[];
+            /** Waiting */
+            waiting: components["schemas"]["WorkLineAnswer"][];
+        };
+        /**
          * WorkshopJob
          * @description A job with everything a screen shows of it: what follows from its facts, and what the workshop keeps beside.
          */
         WorkshopJob: {
+            /** Absent */
+            absent: components["schemas"]["AbsentAnswer"][];
+            /** Added */
+            added: components["schemas"]["AddedAnswer"][];
             bench: components["schemas"]["BenchAnswer"] | null;
             /**
              * Booked For
              * Format: date-time
              */
             booked_for: string;
+            /** By Hand */
+            by_hand: boolean;
             /** Circuit */
             circuit: string | null;
             /** Circumstances */
@@ -4026,6 +4596,8 @@ export interface components {
             safety: components["schemas"]["StepAnswer"][];
             /** Said */
             said: string;
+            /** Settled */
+            settled: string[];
             /** Stages */
             stages: components["schemas"]["StageAnswer"][];
             /** Stop */
@@ -4045,7 +4617,10 @@ export interface components {
             verdict: components["schemas"]["VerdictAnswer"];
             /** Version */
             version: number;
+            /** Wants Cause */
+            wants_cause: boolean;
             working_cause: components["schemas"]["CauseAnswer"] | null;
+            works: components["schemas"]["WorksAnswer"];
         };
         /**
          * WorkshopOut
@@ -4880,6 +5455,96 @@ export interface operations {
             };
         };
     };
+    jobs_api_put_added: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                added_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkshopJob"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     jobs_api_put_cause: {
         parameters: {
             query?: never;
@@ -4993,6 +5658,91 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkshopJob"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    jobs_api_drawn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawnAnswer"];
                 };
             };
             /** @description Unauthorized */
@@ -6123,6 +6873,97 @@ export interface operations {
             };
         };
     };
+    jobs_api_put_photo_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                photo_id: string;
+                note_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhotoNoteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkshopJob"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     jobs_api_put_reading: {
         parameters: {
             query?: never;
@@ -6577,6 +7418,96 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["WayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkshopJob"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    jobs_api_put_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkIn"];
             };
         };
         responses: {

@@ -2,6 +2,7 @@ import { t } from '@lingui/core/macro'
 import { called } from './called'
 import { CODE_PROFILES, LAYOUTS, outbox } from './queries'
 import type {
+  AddedIn,
   CauseIn,
   CountIn,
   FindingIn,
@@ -10,9 +11,11 @@ import type {
   LogIn,
   MarkIn,
   MeterIn,
+  PhotoNoteIn,
   ReadingIn,
   RunIn,
   WayIn,
+  WorkIn,
 } from './types'
 import { newId } from './uuid'
 
@@ -57,6 +60,26 @@ export function changeJob(
   })
 }
 
+/** What is known of a job's machine and place, filled in or corrected. */
+export function changeMachineAndPlace(
+  job: Job,
+  place: Pick<JobIn['place'], 'name' | 'address' | 'contact'>,
+  machine: Omit<JobIn['machine'], 'id' | 'version' | 'as_known'>,
+) {
+  const { title, complaints, circumstances, told, said, booked_for, version } = job
+  return openJob(job.id, {
+    title,
+    complaints,
+    circumstances,
+    told,
+    said,
+    booked_for,
+    based_on: version,
+    place: { ...place, id: job.place.id, version: job.place.version, as_known: false },
+    machine: { ...machine, id: job.machine.id, version: job.machine.version, as_known: false },
+  })
+}
+
 /** Add something to a job under a new id; what takes it back needs the id. */
 function add(job: string, to: string, body: unknown, says: string, query = '') {
   const id = newId()
@@ -77,6 +100,10 @@ export const recordLog = (job: string, facts: Omit<LogIn, 'at'>) =>
 
 export const addPhoto = (job: string, photo: Blob, step: string) =>
   add(job, 'photos', photo, t`photo ${called(step)}`, `?${new URLSearchParams({ at: at(), step })}`)
+
+/** What is said of a photo: on the customer's record or not, and where on it each wire is. */
+export const notePhoto = (job: string, photo: string, note: Omit<PhotoNoteIn, 'at'>) =>
+  add(job, `photos/${photo}/notes`, { ...note, at: at() }, t`photo`).outcome
 
 export const drawRun = (job: string, vent: RunIn['vent'], based_on: number) =>
   outbox.put({ job, path: `${base(job)}/vent`, body: { vent, based_on, at: at() }, says: t`vent run` })
@@ -103,6 +130,14 @@ export const withdraw = (job: string, fact: string, withdrawn: boolean) =>
 
 export const markStep = (job: string, facts: Omit<MarkIn, 'at'>) =>
   add(job, 'marks', { ...facts, at: at() }, `${called(facts.step)}: ${called(facts.state)}`).outcome
+
+/** Order an act on a part; what takes it back needs the id. */
+export const orderWork = (job: string, facts: Omit<WorkIn, 'at'>) =>
+  add(job, 'works', { ...facts, at: at() }, `${called(facts.part)}: ${called(facts.act)}`)
+
+/** What came off and stands in no layout; what takes it back needs the id. */
+export const addOperation = (job: string, facts: Omit<AddedIn, 'at'>) =>
+  add(job, 'added', { ...facts, at: at() }, String(facts.operation.does ?? ''))
 
 export const count = (job: string, facts: Omit<CountIn, 'at'>) =>
   add(job, 'counts', { ...facts, at: at() }, `${called(facts.key)}: ${called(facts.state)}`).outcome

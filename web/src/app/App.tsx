@@ -3,15 +3,16 @@ import { lazy, Suspense, useEffect } from 'react'
 import { Navigate, Route, Routes, useLocation } from 'react-router'
 import { callThemBy } from '../api/called'
 import { outbox, useMe, useSession, useVocabulary } from '../api/queries'
-import { RecordPage } from '../features/hand-over/RecordPage'
-import { JobPage } from '../features/jobs/JobPage'
 import { JobsPage } from '../features/jobs/JobsPage'
-import { NewJobPage } from '../features/jobs/NewJobPage'
 import { SignInPage } from '../features/sign-in/SignInPage'
 import { Failed, Waiting } from '../ui/states'
 import { useSpeaking } from './language'
 import { SignedInContext } from './signedIn'
 
+// the list is there first; a job's page comes while the first answers are on their way
+const job = () => import('../features/jobs/JobPage')
+const JobPage = lazy(() => job().then((m) => ({ default: m.JobPage })))
+void job()
 // seldom opened, and never with hands in a machine
 const links = () => import('../features/sign-in/LinkPages')
 const LostPasswordPage = lazy(() => links().then((m) => ({ default: m.LostPasswordPage })))
@@ -23,6 +24,10 @@ const PeoplePage = lazy(() =>
 const LayoutsPage = lazy(() =>
   import('../features/layouts/LayoutsPage').then((m) => ({ default: m.LayoutsPage })),
 )
+const RecordPage = lazy(() =>
+  import('../features/hand-over/RecordPage').then((m) => ({ default: m.RecordPage })),
+)
+const NewJobPage = lazy(() => import('../features/jobs/NewJobPage').then((m) => ({ default: m.NewJobPage })))
 const HistoryPage = lazy(() =>
   import('../features/hand-over/HistoryPage').then((m) => ({ default: m.HistoryPage })),
 )
@@ -84,7 +89,6 @@ function SignedIn() {
         <Route path="/people" element={<PeoplePage />} />
         <Route path="/layouts" element={<LayoutsPage />} />
         <Route path="/new-password/:key/:token" element={<NewPasswordPage />} />
-        <Route path="/join/:token" element={<JoinPage />} />
         <Route path="/join/:token" element={<JoinPage />} />
         <Route path="/jobs/:jobId/history" element={<HistoryPage />} />
         <Route path="/jobs/:jobId/record" element={<RecordPage />} />

@@ -23,19 +23,24 @@ export function useAnswering(codes: readonly NextStep['code'][], run: () => void
 }
 
 /** A check is answered here: the same whether it is the first time, again, or after the work. */
-export const A_CHECK = ['check', 'measure_again', 'measure_after'] as const
+export const A_CHECK = ['check', 'measure_again', 'measure_after', 'measure_more'] as const
+
+export const isACheck = (code: NextStep['code']): boolean => (A_CHECK as readonly string[]).includes(code)
+
+/** Where a check is answered: at its own place, or as a step of the work. */
+const ANSWERED = [...A_CHECK, 'do_step'] as const
 
 /** To the answer of a check that is a press: its first button. */
 export function useAnswerButton() {
   const button = useRef<HTMLButtonElement>(null)
-  useAnswering(A_CHECK, () => button.current?.focus())
+  useAnswering(ANSWERED, () => button.current?.focus())
   return button
 }
 
 /** To the answer of a check that is typed: its field; what is typed there already is saved. */
 export function useAnswerInput() {
   const field = useRef<HTMLInputElement>(null)
-  useAnswering(A_CHECK, () => {
+  useAnswering(ANSWERED, () => {
     if (field.current?.value.trim()) field.current.form?.requestSubmit()
     else field.current?.focus()
   })

@@ -66,13 +66,15 @@ describe('the meter bench', () => {
   }
 
   it('begins with the circuit that is suspect, and says what was tested', async () => {
-    const host = await shown(<MeterBench job={aJob({ circuit: 'motor', meter: [test] })} asked={null} />)
+    const host = await shown(
+      <MeterBench job={aJob({ circuit: 'motor', meter: [test] })} asked={null} phase="before" />,
+    )
     expect(host.querySelector('h3')?.textContent).toContain('start here')
     expect(said(host)).toContain('✗ failed')
   })
 
   it('asks first whether one wire is off, then what the needle did', async () => {
-    const host = await shown(<MeterBench job={aJob()} asked="thermal_fuse" />)
+    const host = await shown(<MeterBench job={aJob()} asked="thermal_fuse" phase="before" />)
     await press(host, 'with a needle')
     await press(host, 'it stayed at ∞')
     expect(host.querySelector('[role=alert]')?.textContent).toContain('one wire is off')
@@ -85,7 +87,7 @@ describe('the meter bench', () => {
   })
 
   it('sends a number with the resistance of the leads beside it', async () => {
-    const host = await shown(<MeterBench job={aJob()} asked="thermal_fuse" />)
+    const host = await shown(<MeterBench job={aJob()} asked="thermal_fuse" phase="before" />)
     await press(host, 'digital')
     await press(host, 'yes, one side is off')
     await type(host, '0.6')
@@ -96,16 +98,16 @@ describe('the meter bench', () => {
   })
 
   it('shows what a reading means and what to do then', async () => {
-    const host = await shown(<MeterBench job={aJob({ meter: [test] })} asked="thermal_fuse" />)
+    const host = await shown(<MeterBench job={aJob({ meter: [test] })} asked="thermal_fuse" phase="before" />)
     expect(said(host)).toContain('Infinity is open, not good.')
     expect(said(host)).toContain('Find why it got hot.')
   })
 
   it('keeps live work to the qualified, and says so', async () => {
-    const barred = await shown(<MeterBench job={aJob()} asked="receptacle" />)
+    const barred = await shown(<MeterBench job={aJob()} asked="receptacle" phase="before" />)
     expect(said(barred)).toContain('someone who is qualified records it')
     expect(barred.querySelector('form')).toBeNull()
-    const host = await shown(<MeterBench job={aJob()} asked="receptacle" />, {
+    const host = await shown(<MeterBench job={aJob()} asked="receptacle" phase="before" />, {
       ...me,
       qualifications: ['live'],
     })
@@ -129,6 +131,21 @@ describe('the run editor', () => {
       'hood',
     ])
     expect(last.based_on).toBe(aJob().version)
+  })
+
+  it('draws another bore, of the run and of one piece of it', async () => {
+    vi.useFakeTimers()
+    const host = await shown(<RunEditor job={aJob()} />)
+    await press(host, '5 in')
+    await press(host, '+ straight')
+    const ofThePiece = host.querySelector<HTMLElement>('li [role=group], li fieldset')
+    await press(ofThePiece ?? host, '3 in')
+    await act(async () => vi.advanceTimersByTimeAsync(600))
+    vi.useRealTimers()
+    expect(sent().at(-1).vent).toMatchObject({
+      diameter: { value: 5, unit: 'in' },
+      pieces: [{ piece: 'straight', diameter: { value: 3, unit: 'in' } }],
+    })
   })
 
   it('shows what was refused', async () => {
@@ -189,7 +206,7 @@ describe('heat', () => {
 
 describe('a long run', () => {
   it('is noted by hand, and saved only when there is enough of it', async () => {
-    const host = await shown(<LogPanel job={aJob()} />)
+    const host = await shown(<LogPanel job={aJob()} phase="before" />)
     await press(host, 'Start the clock')
     for (const flow of ['98', '97', '97', '80', '70']) {
       await type(host, flow)
@@ -207,7 +224,7 @@ describe('a long run', () => {
 
   it('keeps what was noted when the server refuses it', async () => {
     put.mockResolvedValue({ state: 'refused', problem: { message: 'do not rise' } })
-    const host = await shown(<LogPanel job={aJob()} />)
+    const host = await shown(<LogPanel job={aJob()} phase="before" />)
     await press(host, 'Start the clock')
     for (const flow of ['98', '97', '97', '80', '70', '66']) {
       await type(host, flow)

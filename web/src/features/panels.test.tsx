@@ -109,10 +109,15 @@ describe('the cause', () => {
     const job = aJob()
     const pa = (value: number) => ({ value, unit: 'Pa' })
     job.verdict.misfits = [
-      { reading: 'outlet_static_pressure', ids: [], expected_low: pa(75), expected_high: pa(100) },
-    ]
+      {
+        reading: 'outlet_static_pressure', ids: [], expected_low: pa(75), expected_high: pa(100),
+        slip: 'hose_off', slip_text: 'The hose may be off.',
+      },
+    ] // biome-ignore format: one line reads better
     const host = await shown(<CausePanel job={job} />)
-    expect(host.querySelector('[role=alert]')?.textContent).toContain('should be 0.30 inH2O to 0.40 inH2O')
+    const said = host.querySelector('[role=alert]')?.textContent
+    expect(said).toContain('should be 0.30 inH2O to 0.40 inH2O')
+    expect(said).toContain('The hose may be off.')
   })
 
   it('says why the server refused', async () => {
@@ -315,6 +320,7 @@ describe('the end of a job', () => {
           {
             kind: 'outlet_flow', heat_on: false, healthy: q(0.0804), healthy_low: q(0.067), healthy_high: q(0.094),
             before: q(0.05), after: q(0.079), standing: 'as_healthy', text: '167 cfm, as healthy',
+            expected: q(0.08), change: q(0.029), change_low: q(0.02), change_high: q(0.038),
           },
         ]}
       />,

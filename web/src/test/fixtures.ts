@@ -1,4 +1,4 @@
-import type { Job, Me, StageName, Step, Vocabulary } from '../api/types'
+import type { Job, Me, StageName, Step, Vocabulary, WorkLine } from '../api/types'
 
 /** A believable job and the words around it; a test names only what it is about. */
 
@@ -47,8 +47,49 @@ export const step = (id: string, more: Partial<Step> = {}): Step => ({
   check: [],
   latch: null,
   gear: [],
+  tools: [],
   people: 1,
+  line: null,
+  act: null,
+  check_name: null,
+  after: false,
   ...more,
+})
+
+/** A line of works: the felt, offered while it is open. */
+export const workLine = (changes: Partial<WorkLine> = {}): WorkLine => ({
+  name: 'line.drum_seal.replace',
+  part: 'drum_seal',
+  act: 'replace',
+  text: 'Replace the drum’s felt',
+  because: {
+    kind: 'along',
+    text: 'while it is open: 9 min more now, 52 spared',
+    fault: null,
+    of: null,
+    verdict: null,
+    check: null,
+    probability: null,
+    minutes_more: 9,
+    minutes_spared: 52,
+    order: null,
+  },
+  also: [],
+  stands: 'offer',
+  steps: ['mend.replace_felt'],
+  minutes: 15,
+  needs_opening: true,
+  wanted: false,
+  became: 'open',
+  why: '',
+  by: '',
+  qualified: null,
+  tools: [],
+  gear: [],
+  uses_up: ['drum felt'],
+  shows: [],
+  unreached: [],
+  ...changes,
 })
 
 const fault = (code: string, element: string, probability: number, text: string) => ({
@@ -65,6 +106,12 @@ const fault = (code: string, element: string, probability: number, text: string)
 
 export function aJob(changes: Partial<Job> = {}): Job {
   return {
+    settled: (changes.marks ?? []).map((mark) => mark.step),
+    wants_cause: true,
+    by_hand: false,
+    added: [],
+    absent: [],
+    works: { lines: [], waiting: [], unreached: [], brings: [], minutes: 0 },
     id: '01a0f3c2-0000-7000-8000-000000000001',
     version: 3,
     title: '',
@@ -84,6 +131,7 @@ export function aJob(changes: Partial<Job> = {}): Job {
       energy: 'electric',
       supply: 'plug',
       age_years: 7,
+      plate: { number: 'LB 330', volts: 240, heater_watts: 5400, amps: null },
       version: 1,
     },
     readings: [],
@@ -116,7 +164,25 @@ export function aJob(changes: Partial<Job> = {}): Job {
     close: [],
     bench: null,
     known_layout: false,
-    proof: { code: 'not_measured', text: 'Not measured since the work.', regained: null, rows: [] },
+    proof: {
+      code: 'not_measured',
+      text: 'Not measured since the work.',
+      advice: '',
+      holds: true,
+      decision: 'measure_more',
+      conformity: 0.6,
+      risk: 0.4,
+      limit: { value: 0.072, unit: 'm3/s' },
+      flow: {
+        low: { value: 0.03, unit: 'm3/s' },
+        median: { value: 0.075, unit: 'm3/s' },
+        high: { value: 0.083, unit: 'm3/s' },
+      },
+      regained: null,
+      rows: [],
+      lines: [],
+      settles: [],
+    },
     verdict: {
       headline: {
         code: 'held_up_after',
@@ -193,6 +259,7 @@ export function aJob(changes: Partial<Job> = {}): Job {
           },
         ],
       },
+      own_reference: false,
       next_checks: [
         {
           check: 'behind_look',
@@ -204,11 +271,15 @@ export function aJob(changes: Partial<Job> = {}): Job {
           sure_after: 0.62,
           splits: ['transition', 'run'],
           opens: false,
-          access: 'behind',
+          access: 'outside',
+          place: 'outside',
+          round: 1,
           worth_it: true,
           text: 'Look behind the machine',
         },
       ],
+      choices: [],
+      choose: 'Mending now: 50 min expected to a mended machine; checking first: 45.',
       for_and_against: [
         {
           reading: 'outlet_static_pressure',
@@ -316,6 +387,7 @@ export const vocabulary: Vocabulary = {
       good_digital: '0.0 to 2 Ω',
       good_analogue: 'needle swings over to 0',
       qualified: null,
+      energy: null,
     },
     {
       part: 'receptacle',
@@ -330,6 +402,7 @@ export const vocabulary: Vocabulary = {
       good_digital: 'rated volts',
       good_analogue: 'needle at the rated volts',
       qualified: 'live',
+      energy: null,
     },
   ],
   code_profiles: named(['residential-model', 'Model residential code']),
@@ -383,6 +456,17 @@ export const vocabulary: Vocabulary = {
       heat: false,
       observes: null,
       results: named(['round', 'round and whole'], ['flat', 'pressed flat']),
+      inside: null,
+    },
+  ],
+  acts: [
+    {
+      part: 'drum_seal',
+      act: 'replace',
+      part_text: 'drum felt',
+      text: 'Replace the drum’s felt',
+      minutes: 15,
+      needs_opening: true,
     },
   ],
   units: [

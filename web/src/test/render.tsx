@@ -27,6 +27,16 @@ export async function shown(ui: ReactNode, person = me): Promise<HTMLElement> {
   return host
 }
 
+/** What comes in a moment later, a part that is loaded when it is wanted; fails where it does not come. */
+export async function later<Found>(find: () => Found | null | undefined | false): Promise<Found> {
+  for (let i = 0; i < 200; i++) {
+    const found = find()
+    if (found) return found
+    await act(async () => new Promise((done) => setTimeout(done, 10)))
+  }
+  throw new Error('it does not come')
+}
+
 /** Press the button whose words hold these. */
 export async function press(host: HTMLElement, words: string): Promise<void> {
   const button = [...host.querySelectorAll<HTMLElement>('button, [role=button]')].find((candidate) =>

@@ -3,12 +3,13 @@ import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import { useWaiting } from '../../api/queries'
 import type { Job } from '../../api/types'
-import { markStep } from '../../api/writes'
+import { markStep, withdraw } from '../../api/writes'
 import { canUndo } from '../../app/undo'
 import { Button } from '../../ui/Button'
 import { Dialog } from '../../ui/Dialog'
 import { useWide } from '../../ui/useWide'
 import { currentStep } from '../jobs/useNext'
+import { AddOperation } from './AddOperation'
 import { BenchStep } from './BenchStep'
 import { minutes, screwsOut } from './bench'
 import { Cutaway } from './Cutaway'
@@ -40,11 +41,17 @@ export function BenchPanel({
   // what was picked to look at gives way to what comes next
   const [picked, setPicked] = useState<{ at: string | undefined; id: string } | null>(null)
   const [drawing, setDrawing] = useState(false)
+  const [inserting, setInserting] = useState(false)
   const wide = useWide()
   const waiting = useWaiting(job.id)
   const step = (picked?.at === current?.id && steps.find((row) => row.id === picked?.id)) || current
   const marks = new Map(job.marks.map((mark) => [mark.step, mark]))
+  const settled = new Set(job.settled)
   const out = screwsOut(job.bench?.compartments ?? [])
+  const off = new Set(job.marks.filter((mark) => mark.state === 'done').map((mark) => mark.step))
+  const lastOff = job.open.filter((row) => off.has(row.id)).at(-1)?.operation ?? null
+  // by hand nobody knows how far it is: it is open once all that is wanted is within reach
+  const farEnough = !job.by_hand || job.works.unreached.length === 0
   useAwake(current !== undefined)
   if (!job.bench) return null
   const undone = (id: string) => void markStep(job.id, { step: id, state: 'undone', why: '' })
@@ -54,7 +61,7 @@ export function BenchPanel({
         <h2 className="text-xl font-bold">{closing ? t`Close` : t`Open`}</h2>
         <p className="text-soft text-sm">
           <Trans>
-            {steps.filter((row) => marks.has(row.id)).length} of {steps.length}
+            {steps.filter((row) => settled.has(row.id)).length} of {steps.length}
             {!closing && ` · ${planWords(job)}`}
           </Trans>
         </p>
@@ -64,14 +71,16 @@ export function BenchPanel({
           <Button kind="outline" className="flex-1" onClick={() => onTray(true)}>
             <Trans>Tray · {out === 0 ? t`empty` : t`${out} out`}</Trans>
           </Button>
-          <Button
-            kind="outline"
-            className="flex-1"
-            aria-expanded={drawing}
-            onClick={() => setDrawing(!drawing)}
-          >
-            <Trans>Cut-away</Trans>
-          </Button>
+          {job.bench.drawing && (
+            <Button
+              kind="outline"
+              className="flex-1"
+              aria-expanded={drawing}
+              onClick={() => setDrawing(!drawing)}
+            >
+              <Trans>Cut-away</Trans>
+            </Button>
+          )}
         </div>
       )}
       {!wide && drawing && (
@@ -92,15 +101,19 @@ export function BenchPanel({
           number={steps.indexOf(step) + 1}
           closing={closing}
           current={step === current}
-          settled={marks.has(step.id)}
+          settled={settled.has(step.id)}
           asked={asked}
           onAsk={onAsk}
         />
       ) : (
         <p
-          className={`mt-3 text-lg font-bold ${closing && !job.bench.gate.clear ? 'text-soft' : 'text-success'}`}
+          className={`mt-3 text-lg font-bold ${(closing ? job.bench.gate.clear : farEnough) ? 'text-success' : 'text-soft'}`}
         >
-          {closing ? t`All of it is marked as back.` : t`✓ It is open.`}
+          {closing
+            ? t`All of it is marked as back.`
+            : farEnough
+              ? t`✓ It is open.`
+              : t`Not far enough in yet.`}
         </p>
       )}
       {closing && !current && (
@@ -116,9 +129,15 @@ export function BenchPanel({
             <li key={row.id} className="border-base-300 flex min-h-11 items-center gap-3 border-b py-1">
               <span
                 aria-hidden="true"
-                className={`w-5 text-center font-bold ${mark ? 'text-success' : 'text-soft'}`}
+                className={`w-5 text-center font-bold ${settled.has(row.id) ? 'text-success' : 'text-soft'}`}
               >
-                {mark ? (mark.state === 'done' ? '✓' : '✕') : row === current ? '▸' : '·'}
+                {settled.has(row.id)
+                  ? mark?.state === 'not_possible'
+                    ? '✕'
+                    : '✓'
+                  : row === current
+                    ? '▸'
+                    : '·'}
               </span>
               <button
                 type="button"
@@ -165,6 +184,11 @@ export function BenchPanel({
       </ol>
       <div className="mt-2 flex flex-wrap gap-2">
         {!closing && <Surprise job={job} />}
+        {!closing && !job.by_hand && (
+          <Button kind="ghost" aria-expanded={inserting} onClick={() => setInserting(!inserting)}>
+            <Trans>Put a step in</Trans>
+          </Button>
+        )}
         {steps.some((row) => marks.has(row.id)) && (
           <Button
             kind="ghost"
@@ -189,6 +213,10 @@ export function BenchPanel({
           </Button>
         )}
       </div>
+      {!closing && (inserting || job.by_hand) && (
+        <AddOperation job={job} after={lastOff} byHand={job.by_hand} />
+      )}
+      {!closing && <Departures job={job} />}
       {closing && current && (
         <details className="mt-4">
           <summary className="touch flex cursor-pointer items-center font-bold">
@@ -197,7 +225,7 @@ export function BenchPanel({
           <GatePanel job={job} older={waiting.length > 0} />
         </details>
       )}
-      {!closing && (
+      {!closing && !job.by_hand && (
         <WaysPanel job={job} open={!job.bench.compartments.some((row) => row.state !== 'waiting')} />
       )}
       {trayOpen && !wide && (
@@ -206,5 +234,48 @@ export function BenchPanel({
         </Dialog>
       )}
     </div>
+  )
+}
+
+/** What this machine has besides its layout, and what of it is not there: each to be taken back. */
+function Departures({ job }: { job: Job }) {
+  const put = job.by_hand ? [] : job.added
+  if (put.length + job.absent.length === 0) return null
+  return (
+    <ul className="mt-3">
+      {put.map((row) => (
+        <li key={row.id} className="border-base-300 flex min-h-11 items-center gap-2 border-b">
+          <span className="text-soft flex-1">
+            <Trans>put in: {row.does}</Trans>
+          </span>
+          <Button
+            kind="ghost"
+            className="px-2"
+            aria-label={t`Undo: ${row.does}`}
+            onClick={() => {
+              void markStep(job.id, { step: `open.${row.operation}`, state: 'undone', why: '' })
+              void withdraw(job.id, row.id, true)
+            }}
+          >
+            <Trans>Undo</Trans>
+          </Button>
+        </li>
+      ))}
+      {job.absent.map((row) => (
+        <li key={row.step} className="border-base-300 flex min-h-11 items-center gap-2 border-b">
+          <span className="text-soft flex-1">
+            <Trans>not on this machine: {row.does}</Trans>
+          </span>
+          <Button
+            kind="ghost"
+            className="px-2"
+            aria-label={t`Undo: ${row.does}`}
+            onClick={() => void markStep(job.id, { step: row.step, state: 'undone', why: '' })}
+          >
+            <Trans>Undo</Trans>
+          </Button>
+        </li>
+      ))}
+    </ul>
   )
 }

@@ -2,12 +2,15 @@ import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import type { Job, Step } from '../../api/types'
+import { markStep } from '../../api/writes'
+import { canUndo } from '../../app/undo'
 import { AskWhy } from '../../ui/AskWhy'
 import { Button } from '../../ui/Button'
 import { Key } from '../../ui/Key'
 import { Trouble } from '../../ui/Trouble'
 import { stepDone, stepNotPossible } from '../jobs/useNext'
 import { PhotoButton, Photos } from '../photos/Photos'
+import { StepCheck } from '../works/StepCheck'
 import { placeOf } from './bench'
 import { CountRow, PartRows, WireRows } from './Counting'
 
@@ -81,6 +84,8 @@ export function BenchStep({
           )}
         </div>
       )}
+      {/* what was photographed as it came off is wanted now that it goes back */}
+      {closing && place && <Photos job={job} step={place.step} wires={place.wires} large />}
       {step.latch && <p className="mt-2">{step.latch}</p>}
       {holds && (
         <p className="mt-2">
@@ -132,10 +137,16 @@ export function BenchStep({
           onAsk={onAsk}
         />
       ))}
+      {step.check_name && !settled && <StepCheck job={job} step={step} />}
       {place && <WireRows job={job} place={place} closing={closing} />}
       {place && closing && <PartRows job={job} place={place} />}
       <div className="mt-4 flex flex-wrap gap-2">
-        {current && (
+        {current && step.check_name && (
+          <Button kind="ghost" className="h-[54px]" onClick={() => stepDone(job.id, step)}>
+            <Trans>Go on without it</Trans>
+          </Button>
+        )}
+        {current && !step.check_name && (
           <Button kind="neutral" className="h-[54px] px-6 text-lg" onClick={() => stepDone(job.id, step)}>
             <Trans>{closing ? t`Back` : t`Off`}: done</Trans> <Key>{t`Space`}</Key>
           </Button>
@@ -145,13 +156,29 @@ export function BenchStep({
             <Trans>Can't do this here</Trans>
           </Button>
         )}
+        {!closing && !settled && !job.by_hand && (
+          <Button
+            kind="ghost"
+            className="h-[54px]"
+            onClick={() => {
+              const said = { step: step.id, why: '' }
+              void markStep(job.id, { ...said, state: 'not_there' })
+              canUndo(job.id, {
+                says: step.does,
+                run: () => void markStep(job.id, { ...said, state: 'undone' }),
+              })
+            }}
+          >
+            <Trans>Not on this machine</Trans>
+          </Button>
+        )}
         <PhotoButton job={job} step={step.id} />
       </div>
       {asking && (
         <AskWhy ask={t`Why not?`} says={t`Go another way`} focus onSay={(why) => void cannot(why)} />
       )}
       <Trouble says={trouble} />
-      <Photos job={job} step={step.id} />
+      <Photos job={job} step={step.id} wires={closing ? [] : place?.wires} />
     </div>
   )
 }

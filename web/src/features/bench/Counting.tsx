@@ -7,7 +7,8 @@ import { useSignedIn } from '../../app/signedIn'
 import { canUndo } from '../../app/undo'
 import { Button } from '../../ui/Button'
 import { Key } from '../../ui/Key'
-import { countsAround, recountWords } from './bench'
+import { colourOf, countsAround, nameOf, recountWords } from './bench'
+import { ColourBar } from './ColourBar'
 
 export type Said = Pick<CountIn, 'step' | 'what' | 'key' | 'state'> & { count?: number; note?: string }
 
@@ -119,14 +120,9 @@ export function CountRow({
 /** A wire as a tag: its colour as a bar and as a word, its device, its terminal. */
 export function Tag({ wire, small = false }: { wire: Wire; small?: boolean }) {
   const note = wire.notes.at(-1)
-  const code = note?.colour ?? wire.colour_code
   return (
     <span className={`flex items-center gap-2 ${small ? 'text-sm' : ''}`}>
-      <span
-        aria-hidden="true"
-        className="border-base-content/40 h-8 w-2.5 shrink-0 rounded-full border"
-        style={{ background: `var(--wire-${code}, transparent)` }}
-      />
+      <ColourBar colour={colourOf(wire)} className="h-8 w-2.5" />
       <span className="leading-tight">
         <b>{wire.device}</b>
         {wire.ground && t` ⏚ ground`}
@@ -137,8 +133,6 @@ export function Tag({ wire, small = false }: { wire: Wire; small?: boolean }) {
     </span>
   )
 }
-
-const nameOf = (wire: Wire) => `${wire.device} · ${wire.terminal}`
 
 /** The wires of a step. Opening: a note of the colour seen where it differs. Closing: each on its terminal. */
 export function WireRows({ job, place, closing }: { job: Job; place: Compartment; closing: boolean }) {

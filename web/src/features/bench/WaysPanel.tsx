@@ -1,27 +1,26 @@
 import { plural, t } from '@lingui/core/macro'
 import { Plural, Trans } from '@lingui/react/macro'
 import { useWays } from '../../api/queries'
-import type { Job, Way, Ways } from '../../api/types'
+import type { Job, Way } from '../../api/types'
 import { chooseWay } from '../../api/writes'
 import { canUndo } from '../../app/undo'
 import { Button } from '../../ui/Button'
 import { minutes } from './bench'
 
-/** Ways in side by side with why the first is first; what else is worth doing while open; what to take from the van. */
+/** Ways in side by side with why the first is first; what to take from the van. */
 export function WaysPanel({ job, open }: { job: Job; open: boolean }) {
   const found = useWays(job)
   if (!found.data || found.data.ways.length === 0) return null
-  const { ways, along, tools, used_up, gear, schools, no_way, for_two, avoided } = found.data
+  const { ways, tools, to_mend, used_up, gear, schools, no_way, for_two, avoided } = found.data
   const chosen = ways.find((way) => way.chosen)
   const begun = job.bench?.compartments.some((place) => place.state !== 'waiting')
-  const wanted = along.filter((row) => row.wanted).map((row) => row.part)
-  const choose = (way: { also: string[]; avoid: string[]; through: string[] }, says: string) => {
+  const choose = (way: { avoid: string[]; through: string[] }, says: string) => {
     const before = chosen
-    void chooseWay(job.id, way)
+    void chooseWay(job.id, { also: null, ...way })
     if (before)
       canUndo(job.id, {
         says,
-        run: () => void chooseWay(job.id, { also: wanted, avoid: before.avoid, through: before.through }),
+        run: () => void chooseWay(job.id, { also: null, avoid: before.avoid, through: before.through }),
       })
   }
   const without = (operations: readonly string[]) =>
@@ -30,7 +29,6 @@ export function WaysPanel({ job, open }: { job: Job; open: boolean }) {
   const turn = (operations: readonly string[], says: string) =>
     choose(
       {
-        also: wanted,
         avoid: without(operations)
           ? avoided.filter((id) => !operations.includes(id))
           : [...new Set([...avoided, ...operations])],
@@ -53,7 +51,7 @@ export function WaysPanel({ job, open }: { job: Job; open: boolean }) {
           <button
             type="button"
             className="touch underline"
-            onClick={() => choose({ also: wanted, avoid: [], through: [] }, t`all ways again`)}
+            onClick={() => choose({ avoid: [], through: [] }, t`all ways again`)}
           >
             <Trans>Allow them again</Trans>
           </button>
@@ -71,9 +69,7 @@ export function WaysPanel({ job, open }: { job: Job; open: boolean }) {
             way={way}
             first={i === 0}
             alone={ways.length === 1}
-            onChoose={() =>
-              choose({ also: wanted, avoid: way.avoid, through: way.through }, t`way in: ${way.by}`)
-            }
+            onChoose={() => choose({ avoid: way.avoid, through: way.through }, t`way in: ${way.by}`)}
           />
         ))}
       </div>
@@ -82,19 +78,6 @@ export function WaysPanel({ job, open }: { job: Job; open: boolean }) {
           {text}
         </p>
       ))}
-      <Along
-        along={along}
-        onToggle={(part) =>
-          choose(
-            {
-              also: wanted.includes(part) ? wanted.filter((other) => other !== part) : [...wanted, part],
-              avoid: [],
-              through: [],
-            },
-            t`what to do along`,
-          )
-        }
-      />
       <div className="mt-3 grid gap-3 sm:grid-cols-2">
         <div>
           <h3 className="font-bold">
@@ -131,6 +114,14 @@ export function WaysPanel({ job, open }: { job: Job; open: boolean }) {
             >
               <Trans>Alone today</Trans>
             </button>
+          )}
+          {to_mend.length > 0 && (
+            <p>
+              <b>
+                <Trans>To mend:</Trans>
+              </b>{' '}
+              {to_mend.join(', ')}
+            </p>
           )}
           {gear.length > 0 && (
             <p>
@@ -200,31 +191,6 @@ function WayCard({
             <Trans>Go this way</Trans>
           </Button>
         ))}
-    </div>
-  )
-}
-
-function Along({ along, onToggle }: { along: Ways['along']; onToggle: (part: string) => void }) {
-  if (along.length === 0) return null
-  return (
-    <div className="mt-3">
-      <h3 className="font-bold">
-        <Trans>Worth doing while it is open</Trans>
-      </h3>
-      <ul className="mt-1 flex flex-wrap gap-2">
-        {along.slice(0, 8).map((row) => (
-          <li key={row.part}>
-            <button
-              type="button"
-              className="chip text-left"
-              aria-pressed={row.wanted}
-              onClick={() => onToggle(row.part)}
-            >
-              {row.text}
-            </button>
-          </li>
-        ))}
-      </ul>
     </div>
   )
 }

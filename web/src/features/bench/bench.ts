@@ -1,5 +1,5 @@
 import { plural, t } from '@lingui/core/macro'
-import type { Compartment, Fastener, Job, Step } from '../../api/types'
+import type { Compartment, Fastener, Job, Step, Wire } from '../../api/types'
 
 /** A point of the cut-away: 100 wide, 100 high, front at the left. */
 export type Point = readonly [number, number]
@@ -48,6 +48,10 @@ export function screwsOn(shape: Shape, count: number): Point[] {
     return tall ? [side, along] : [along, side]
   })
 }
+
+/** What a wire is called by, and the colour it was last seen to have. */
+export const nameOf = (wire: Wire) => `${wire.device} · ${wire.terminal}`
+export const colourOf = (wire: Wire) => wire.notes.at(-1)?.colour ?? wire.colour_code
 
 export const placeOf = (job: Job, step: Step | undefined): Compartment | undefined =>
   job.bench?.compartments.find((place) => place.operation === step?.operation)

@@ -70,6 +70,7 @@ describe('one operation at a time', () => {
     const job = atTheBench({ compartments: [compartment('wheel', { fasteners: [] }), { ...place, wires }] })
     const closing = {
       ...job,
+      settled: ['close.wheel'],
       marks: [{ id: 'm', step: 'close.wheel', state: 'done' as const, why: '', by: 'Ada', at: '' }],
     }
     const host = await shown(panel(closing, 'close'))

@@ -43,17 +43,8 @@ const ways = (changes: Partial<Ways> = {}): Ways => ({
     way('by the back', { chosen: true }),
     way('by the front', { longer: 22, avoid: [], through: ['drum'] }),
   ],
-  along: [
-    {
-      part: 'belt',
-      text: 'drum belt: no more now, 40 min spared',
-      minutes_more: 0,
-      minutes_spared: 40,
-      within_reach: true,
-      wanted: false,
-    },
-  ],
   tools: [{ text: '5/16 in hex driver', fits_also: ['8 mm hex driver'], operations: ['panel', 'front'] }],
+  to_mend: ['vacuum'],
   used_up: ['cable tie'],
   gear: ['gloves'],
   schools: ['Some always take the drum out.'],
@@ -85,18 +76,9 @@ describe('ways in', () => {
   it('are chosen by one press, and given back', async () => {
     const host = await shown(<WaysPanel job={atTheBench()} open />)
     await press(host, 'Go this way')
-    expect(sent()[0]).toMatchObject({ also: [], avoid: [], through: ['drum'] })
+    expect(sent()[0]).toMatchObject({ also: null, avoid: [], through: ['drum'] })
     undoLast(atTheBench().id)
-    expect(sent()[1]).toMatchObject({ also: [], avoid: ['drum'], through: ['panel'] })
-  })
-
-  it('take a part along, and leave it again', async () => {
-    const host = await shown(<WaysPanel job={atTheBench()} open />)
-    await press(host, 'drum belt')
-    const [along] = ways().along
-    found.data = ways({ along: along ? [{ ...along, wanted: true }] : [] })
-    await press(await shown(<WaysPanel job={atTheBench()} open />), 'drum belt')
-    expect(sent().map((body) => body.also)).toEqual([['belt'], []])
+    expect(sent()[1]).toMatchObject({ also: null, avoid: ['drum'], through: ['panel'] })
   })
 
   it('go round what one person or this bag cannot do, until they are allowed again', async () => {

@@ -52,6 +52,11 @@ export function CausePanel({ job }: { job: Job }) {
       <Trouble says={trouble} />
       <Consequences job={job} first={first[0]?.fault} onNotFound={(fault) => void choose(fault, true)} />
       <Pairs verdict={verdict} />
+      {verdict.own_reference && (
+        <p className="text-soft mt-2">
+          <Trans>Held against what this machine itself read when it was healthy.</Trans>
+        </p>
+      )}
       {verdict.otherwise
         .filter((row) => row.told)
         .map((row) => (
@@ -162,7 +167,8 @@ function Misfits({ verdict }: { verdict: Verdict }) {
         <Trans>
           <b>⚠ {kind.text}</b>: beside the other readings it should be {shown(misfit.expected_low, unit)} to{' '}
           {shown(misfit.expected_high, unit)}. It is left out until it is taken again.
-        </Trans>
+        </Trans>{' '}
+        {misfit.slip_text}
       </p>
     )
   })

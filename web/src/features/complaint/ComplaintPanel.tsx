@@ -8,6 +8,7 @@ import { Toggles } from '../../ui/Choice'
 import { Trouble } from '../../ui/Trouble'
 import { useWrite } from '../../ui/useWrite'
 import { matcher } from './find'
+import { MachineAndPlace } from './MachineAndPlace'
 
 export function ComplaintPanel({ job }: { job: Job }) {
   const { vocabulary } = useSignedIn()
@@ -83,6 +84,7 @@ export function ComplaintPanel({ job }: { job: Job }) {
         />
       </label>
       <Trouble says={trouble} />
+      {!job.handed_over && <MachineAndPlace job={job} />}
     </div>
   )
 }

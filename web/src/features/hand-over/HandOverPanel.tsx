@@ -17,7 +17,9 @@ export function HandOverPanel({ job }: { job: Job }) {
   const [note, setNote] = useState('')
   const [override, setOverride] = useState('')
   const holds = job.bench?.gate.holds ?? false
-  const needsReason = (!job.confirmed_cause || holds) && me.may.includes('override')
+  const unproven = job.proof.holds
+  const noCause = job.wants_cause && !job.confirmed_cause
+  const needsReason = (noCause || holds || unproven) && me.may.includes('override')
   const { trouble, write } = useWrite()
   const missing = job.stages.filter((row) => row.state === 'open' && row.stage !== 'hand_over')
   const { vocabulary } = useSignedIn()
@@ -75,6 +77,16 @@ export function HandOverPanel({ job }: { job: Job }) {
           </Trans>
         </p>
       )}
+      {unproven && (
+        <p role="status" className="text-primary mt-2 font-bold">
+          <Trans>
+            Not proven.{' '}
+            <Link to={`/jobs/${job.id}/prove`} className="underline">
+              Measure at Prove
+            </Link>
+          </Trans>
+        </p>
+      )}
       {holds && (
         <p role="status" className="text-primary mt-2 font-bold">
           <Trans>
@@ -100,7 +112,11 @@ export function HandOverPanel({ job }: { job: Job }) {
       {needsReason && (
         <label className="mt-3 block">
           <span className="font-bold">
-            {job.confirmed_cause ? t`With the machine not closed: why?` : t`Without a confirmed cause: why?`}
+            {noCause
+              ? t`Without a confirmed cause: why?`
+              : holds
+                ? t`With the machine not closed: why?`
+                : t`Without a proof: why?`}
           </span>
           <span className="text-soft block text-sm">
             <Trans>As lead you may; the reason stands on the record.</Trans>

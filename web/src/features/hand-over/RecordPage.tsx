@@ -8,7 +8,8 @@ import { textOf, useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
 import { Button } from '../../ui/Button'
 import { Failed, Waiting } from '../../ui/states'
-import { ProofTable } from '../prove/ProvePanel'
+import { Marked } from '../photos/Marked'
+import { ProofLines, ProofTable } from '../prove/ProvePanel'
 
 const day = (iso: string) => written(iso, { day: 'numeric', month: 'long', year: 'numeric' })
 
@@ -28,9 +29,24 @@ export function RecordPage() {
   // the words it was handed over with; a record of an early release kept none
   const words = snapshot.words ?? {}
   const done = new Map(snapshot.marks.map((mark) => [mark.step, mark]))
-  const acts = [...snapshot.open, ...snapshot.mend, ...snapshot.close]
-  const mended = snapshot.mend.filter((step) => done.get(step.id)?.state === 'done')
-  const left = acts.filter((step) => done.get(step.id)?.state !== 'done')
+  // a record of an early release knows steps, not lines
+  const lines = snapshot.works ?? []
+  const photos = snapshot.photos ?? []
+  const told = lines.length > 0
+  const mended = told
+    ? lines.filter((line) => line.became === 'done').map((line) => ({ id: line.name, does: line.text }))
+    : snapshot.mend.filter((step) => done.get(step.id)?.state === 'done')
+  const steps = told
+    ? [...snapshot.open, ...snapshot.close]
+    : [...snapshot.open, ...snapshot.mend, ...snapshot.close]
+  const left = [
+    ...lines
+      .filter((line) => line.became !== 'done')
+      .map((line) => ({ id: line.name, text: line.text, why: line.why })),
+    ...steps
+      .filter((step) => done.get(step.id)?.state !== 'done')
+      .map((step) => ({ id: step.id, text: step.does, why: done.get(step.id)?.why ?? '' })),
+  ]
   return (
     <>
       <TopBar>
@@ -99,14 +115,7 @@ export function RecordPage() {
             {left.length > 0 && (
               <p className="mt-1">
                 <Trans>
-                  Not done:{' '}
-                  {left
-                    .map((step) => {
-                      const why = done.get(step.id)?.why
-                      return why ? `${step.does} (${why})` : step.does
-                    })
-                    .join('; ')}
-                  .
+                  Not done: {left.map(({ text, why }) => (why ? `${text} (${why})` : text)).join('; ')}.
                 </Trans>
               </p>
             )}
@@ -143,8 +152,32 @@ export function RecordPage() {
                 <Trans>Nothing was measured.</Trans>
               </p>
             )}
+            <ProofLines lines={snapshot.proof.lines} />
             <p className="mt-2 text-lg font-bold">{snapshot.proof.text}</p>
           </Part>
+          {photos.length > 0 && (
+            <Part title={t`Photos`}>
+              <ul className="flex flex-wrap gap-4">
+                {photos.map((photo) => (
+                  <li key={photo.url + photo.of} className="break-inside-avoid">
+                    <Marked dots={photo.wires.map((wire) => ({ ...wire, key: wire.text }))}>
+                      <img
+                        src={photo.url}
+                        width={photo.width}
+                        height={photo.height}
+                        alt={photo.of || t`of the machine`}
+                        className="max-h-72 w-auto max-w-full rounded-lg"
+                      />
+                    </Marked>
+                    <p className="text-soft text-sm">
+                      {photo.of && `${photo.of} · `}
+                      {photo.by}, {day(photo.at)}
+                    </p>
+                  </li>
+                ))}
+              </ul>
+            </Part>
+          )}
           {note && (
             <Part title={t`Until the next visit`}>
               <p className="whitespace-pre-line">{note}</p>

@@ -13,6 +13,7 @@ import { undoLast, useUndo } from '../../app/undo'
 import { type Keys, useKeys } from '../../app/useKeys'
 import { Failed, Waiting } from '../../ui/states'
 import { useWide } from '../../ui/useWide'
+import { AddOperation } from '../bench/AddOperation'
 import { BenchPanel } from '../bench/BenchPanel'
 import { placeOf } from '../bench/bench'
 import { say } from '../bench/Counting'
@@ -29,6 +30,7 @@ import { MeasurePanel } from '../measure/MeasurePanel'
 import { ProvePanel } from '../prove/ProvePanel'
 import { ConfirmCause } from '../steps/ConfirmCause'
 import { StepsPanel } from '../steps/StepsPanel'
+import { WorksPanel } from '../works/WorksPanel'
 import { NextCard } from './NextCard'
 import { PhoneBar } from './PhoneBar'
 import { StageStrip } from './StageStrip'
@@ -133,7 +135,11 @@ function OpenJob({ job }: { job: Job }) {
         {bench && !wide && !lineOpen ? (
           <DraftStrip job={job} units={me.units} vocabulary={vocabulary} onOpen={() => setLineOpen(true)} />
         ) : (
-          <div className={bench && wide ? 'grid grid-cols-[minmax(0,1fr)_340px] gap-3' : 'contents'}>
+          <div
+            className={
+              bench && wide && job.bench?.drawing ? 'grid grid-cols-[minmax(0,1fr)_340px] gap-3' : 'contents'
+            }
+          >
             <DraftLine
               job={job}
               units={me.units}
@@ -142,7 +148,7 @@ function OpenJob({ job }: { job: Job }) {
               onPick={setPicked}
               older={older}
             />
-            {bench && wide && (
+            {bench && wide && job.bench?.drawing && (
               <section className="card-paper p-3" aria-label={t`Cut-away`}>
                 <Cutaway job={job} step={step} />
               </section>
@@ -163,10 +169,11 @@ function OpenJob({ job }: { job: Job }) {
                   trayOpen={trayOpen}
                   onTray={setTrayOpen}
                 />
+                {bench === 'open' && !wide && <WorksPanel job={job} />}
                 {bench === 'close' && job.working_cause && <ConfirmCause job={job} />}
               </div>
             ) : (
-              <StagePanel job={job} stage={stage} check={check} />
+              <StagePanel job={job} stage={stage} check={check} wide={wide} />
             )}
           </section>
           <div className="grid gap-3">
@@ -174,6 +181,11 @@ function OpenJob({ job }: { job: Job }) {
             {bench && wide && (
               <section id="tray" className="card-paper p-4" aria-label={t`Tray`}>
                 <Tray job={job} current={step?.operation ?? undefined} />
+              </section>
+            )}
+            {(stage === 'mend' || bench === 'open') && wide && (
+              <section className="card-paper p-4">
+                <WorksPanel job={job} />
               </section>
             )}
           </div>
@@ -184,7 +196,31 @@ function OpenJob({ job }: { job: Job }) {
   )
 }
 
-function StagePanel({ job, stage, check }: { job: Job; stage: string; check: string | null }) {
+/** Upkeep and plain orders ask for no cause. */
+function NoCause() {
+  return (
+    <div>
+      <h2 className="text-2xl leading-tight font-bold">
+        <Trans>No cause is asked for</Trans>
+      </h2>
+      <p className="text-soft mt-1">
+        <Trans>Nothing is complained of: the work goes by the list. What is found on the way joins it.</Trans>
+      </p>
+    </div>
+  )
+}
+
+function StagePanel({
+  job,
+  stage,
+  check,
+  wide,
+}: {
+  job: Job
+  stage: string
+  check: string | null
+  wide: boolean
+}) {
   switch (stage) {
     case 'complaint':
       return <ComplaintPanel job={job} />
@@ -193,33 +229,50 @@ function StagePanel({ job, stage, check }: { job: Job; stage: string; check: str
     case 'measure':
       return <MeasurePanel job={job} check={check} phase="before" />
     case 'cause':
-      return <CausePanel job={job} />
+      return (
+        <div className="grid gap-6">
+          {job.wants_cause ? <CausePanel job={job} /> : <NoCause />}
+          <WorksPanel job={job} />
+        </div>
+      )
     case 'open':
       return (
-        <>
+        <div className="grid gap-6">
           <StepsPanel
             job={job}
             title={t`Open`}
             steps={job.open}
             nothing={
-              !job.working_cause
-                ? t`First settle on a cause; the way in follows from it.`
+              !job.works.lines.some((line) => line.wanted)
+                ? t`The way in follows from the list of works: settle on a cause, or add to the list.`
                 : job.known_layout
-                  ? t`Nothing has to be opened for this cause.`
+                  ? t`Nothing has to be opened for what is on the list.`
                   : t`Nobody has said yet how this machine comes apart. Find it by looking, or open it by the maker’s sheet: photograph wires first, count screws.`
             }
           />
           {!job.known_layout && !job.handed_over && <NameLayout job={job} />}
-        </>
+          {!job.known_layout && !job.handed_over && job.works.lines.some((line) => line.wanted) && (
+            <details>
+              <summary className="touch flex cursor-pointer items-center font-bold">
+                <Trans>Go without: name what comes off as it comes off</Trans>
+              </summary>
+              <AddOperation job={job} after={null} byHand />
+            </details>
+          )}
+          <WorksPanel job={job} />
+        </div>
       )
     case 'mend':
       return (
-        <StepsPanel
-          job={job}
-          title={t`Mend`}
-          steps={job.mend}
-          nothing={t`First settle on a cause; what mends it follows from it.`}
-        />
+        <div className="grid gap-6">
+          <StepsPanel
+            job={job}
+            title={t`Mend`}
+            steps={job.mend}
+            nothing={t`What is to be done follows from the list of works.`}
+          />
+          {!wide && <WorksPanel job={job} />}
+        </div>
       )
     case 'close':
       return (
@@ -228,7 +281,7 @@ function StagePanel({ job, stage, check }: { job: Job; stage: string; check: str
             job={job}
             title={t`Close`}
             steps={job.close}
-            nothing={t`First settle on a cause; the way back follows from it.`}
+            nothing={t`The way back follows from what is opened.`}
           />
           {job.working_cause && <ConfirmCause job={job} />}
         </div>

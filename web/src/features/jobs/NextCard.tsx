@@ -16,7 +16,11 @@ export function NextCard({ job, next, undo }: { job: Job; next: Next; undo: stri
   const isCheck = job.next.code === 'check'
   const check = isCheck ? vocabulary.checks.find((entry) => entry.check === job.next.subject) : undefined
   const gain = check && job.verdict.next_checks.find((entry) => entry.check === check.check)
-  const then = gain && job.verdict.next_checks.find((entry) => entry.check !== check.check && entry.worth_it)
+  const then =
+    gain &&
+    job.verdict.next_checks.find(
+      (entry) => entry.check !== check.check && entry.worth_it && entry.place === gain.place,
+    )
   const cause = job.verdict.faults.find((fault) => fault.fault === job.working_cause?.fault)
   return (
     <aside
@@ -71,12 +75,15 @@ export function NextCard({ job, next, undo }: { job: Job; next: Next; undo: stri
           </p>
         </>
       )}
+      {isCheck && job.readings.length + job.findings.length > 0 && (
+        <p className="text-soft mt-2 text-sm">{job.verdict.choose}</p>
+      )}
       {check && <ProbeDrawing check={check} />}
       {then && (
         <p className="text-soft mt-3 text-sm">
           <Trans>
-            Then: {then.text.charAt(0).toLowerCase()}
-            {then.text.slice(1)}, {Math.round(then.minutes)} min.
+            While you are there: {then.text.charAt(0).toLowerCase()}
+            {then.text.slice(1)}, {Math.round(then.hands_on_minutes)} min.
           </Trans>
         </p>
       )}

@@ -3,7 +3,7 @@ import { useNavigate } from 'react-router'
 import { jobNow, outbox } from '../../api/queries'
 import type { Job, Step } from '../../api/types'
 import { chooseCause, markStep } from '../../api/writes'
-import type { Answering } from '../../app/answering'
+import { type Answering, isACheck } from '../../app/answering'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { canUndo } from '../../app/undo'
 
@@ -36,7 +36,7 @@ export async function stepNotPossible(job: string, step: Step, why: string): Pro
 }
 
 export function currentStep(job: Job, steps: readonly Step[]): Step | undefined {
-  const settled = new Set(job.marks.map((mark) => mark.step))
+  const settled = new Set(job.settled)
   return steps.find((step) => !settled.has(step.id))
 }
 
@@ -57,16 +57,15 @@ function stepsOf(job: Job, stage: string): readonly Step[] {
 
 /** Where what comes next is done: its stage, and the check it is about. */
 const placeOfNext = ({ code, stage, subject }: Job['next']): string =>
-  code === 'check' || code === 'measure_again' || code === 'measure_after'
-    ? `${stage}?check=${subject ?? ''}`
-    : stage
+  isACheck(code) ? `${stage}?check=${subject ?? ''}` : stage
 
 export function useNext(job: Job, stage: string, check: string | null, answering: Answering): Next {
   const navigate = useNavigate()
   const { vocabulary } = useSignedIn()
   const { next } = job
   const step = currentStep(job, stepsOf(job, stage))
-  const done = step ? () => stepDone(job.id, step) : undefined
+  // what is recorded is no mark: the form in sight takes it
+  const done = step && !step.check_name ? () => stepDone(job.id, step) : undefined
   const go = (to: string) => () => void navigate(`/jobs/${job.id}/${to}`)
   const here = stage === next.stage
   /** What the form in sight does of it. */
@@ -77,6 +76,7 @@ export function useNext(job: Job, stage: string, check: string | null, answering
       text: t`It is off and safe: go on`,
       run: () => void markStep(job.id, { step: 'complaint.stopped', state: 'done', why: '' }),
     }
+  if (next.code === 'do_step' && here && step?.check_name) return { text: step.does, run: answer }
   if ((next.code === 'make_safe' || next.code === 'do_step') && here && step && done)
     return { text: t`Done: ${step.does}`, run: done, done }
   if ((next.code === 'make_safe' || next.code === 'do_step') && here && !step) {
@@ -94,7 +94,7 @@ export function useNext(job: Job, stage: string, check: string | null, answering
       return { text: t`On to: ${textOf(vocabulary.stages, to.stage).toLowerCase()}`, run: () => void run() }
     }
   }
-  if (next.code === 'check' || next.code === 'measure_again' || next.code === 'measure_after') {
+  if (isACheck(next.code)) {
     const to = placeOfNext(next)
     return { text: next.text, run: here && check === next.subject ? answer : go(to), done }
   }
@@ -107,8 +107,8 @@ export function useNext(job: Job, stage: string, check: string | null, answering
       done,
     }
   }
-  if ((next.code === 'gate' || next.code === 'confirm_cause' || next.code === 'hand_over') && here)
-    return { text: next.text, run: answer, done }
+  const asks = ['gate', 'confirm_cause', 'hand_over', 'find_way_in'] as const
+  if ((asks as readonly string[]).includes(next.code) && here) return { text: next.text, run: answer, done }
   if (next.code === 'handed_over') return { text: next.text, run: go('record') }
   return { text: next.text, run: go(next.stage), done }
 }

@@ -1,11 +1,12 @@
 import { Trans } from '@lingui/react/macro'
-import { useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import { useOwnLayouts } from '../../api/queries'
 import { useSignedIn } from '../../app/signedIn'
 import { Button } from '../../ui/Button'
 import { Choice } from '../../ui/Choice'
 import { titleOf } from './document'
-import { Recognise } from './Recognise'
+
+const Recognise = lazy(() => import('./Recognise').then((m) => ({ default: m.Recognise })))
 
 export type Chosen = { layout: string; variant: Record<string, string> }
 
@@ -14,6 +15,8 @@ export function LayoutChoice({ chosen, onChange }: { chosen: Chosen; onChange: (
   const { vocabulary } = useSignedIn()
   const own = useOwnLayouts()
   const [looking, setLooking] = useState(false)
+  // what was answered once is not asked again, however often one looks
+  const [answers, setAnswers] = useState<Record<string, string>>({})
   const known = vocabulary.layouts.find((row) => row.code === chosen.layout)
   return (
     <div className="grid gap-3">
@@ -58,13 +61,17 @@ export function LayoutChoice({ chosen, onChange }: { chosen: Chosen; onChange: (
         />
       ))}
       {looking && (
-        <Recognise
-          onClose={() => setLooking(false)}
-          onChoose={(layout) => {
-            onChange({ layout, variant: {} })
-            setLooking(false)
-          }}
-        />
+        <Suspense>
+          <Recognise
+            onClose={() => setLooking(false)}
+            answers={answers}
+            onAnswer={setAnswers}
+            onChoose={(layout, variant) => {
+              onChange({ layout, variant })
+              setLooking(false)
+            }}
+          />
+        </Suspense>
       )}
     </div>
   )

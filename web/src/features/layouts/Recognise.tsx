@@ -1,6 +1,5 @@
 import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
-import { useState } from 'react'
 import { useRecognised } from '../../api/queries'
 import { Button } from '../../ui/Button'
 import { Dialog } from '../../ui/Dialog'
@@ -10,13 +9,16 @@ const percent = (share: number) => `${Math.round(share * 100)} %`
 
 /** Which layout is this? One look after another, each the one that tells most; ends as soon as one is sure enough. */
 export function Recognise({
+  answers,
+  onAnswer: setAnswers,
   onChoose,
   onClose,
 }: {
-  onChoose: (layout: string) => void
+  answers: Readonly<Record<string, string>>
+  onAnswer: (answers: Record<string, string>) => void
+  onChoose: (layout: string, variant: Record<string, string>) => void
   onClose: () => void
 }) {
-  const [answers, setAnswers] = useState<Record<string, string>>({})
   const found = useRecognised(answers)
   const asked = Object.keys(answers)
   if (found.isError && !found.data)
@@ -70,7 +72,7 @@ export function Recognise({
               <button
                 type="button"
                 className={`touch flex w-full items-center justify-between gap-3 rounded-xl border px-3 py-1.5 text-left ${i === 0 && !next ? 'border-primary border-2 font-bold' : 'border-base-300'}`}
-                onClick={() => onChoose(row.name)}
+                onClick={() => onChoose(row.name, row.variant)}
               >
                 <span>
                   {row.title}{' '}

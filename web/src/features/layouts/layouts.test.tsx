@@ -30,15 +30,15 @@ vi.mock('../../api/queries', () => ({
 vi.mock('../../app/TopBar', () => ({ TopBar: ({ children }: { children: unknown }) => children }))
 
 import { me, vocabulary } from '../../test/fixtures'
-import { press, shown } from '../../test/render'
+import { later, press, shown } from '../../test/render'
 import { LayoutChoice } from './LayoutChoice'
 import { LayoutsPage } from './LayoutsPage'
-import { Recognise } from './Recognise'
 
 const layout = (name: string, probability: number) => ({
   name,
   title: `Layout ${name}`,
   maker: 'Maker',
+  variant: { front: 'two' },
   probability,
   in_question: probability >= 0.03,
 })
@@ -62,27 +62,36 @@ beforeEach(() => {
 })
 
 describe('which layout is it', () => {
-  it('asks one look after another, and takes an answer back', async () => {
-    const host = await shown(<Recognise onChoose={() => undefined} onClose={() => undefined} />)
+  const looking = async (changed = vi.fn()) => {
+    const host = await shown(<LayoutChoice chosen={{ layout: '', variant: {} }} onChange={changed} />)
+    await press(host, 'Find it by looking')
+    await later(() => host.querySelector('dialog'))
+    return host
+  }
+
+  it('asks one look after another, takes an answer back, and asks nothing twice', async () => {
+    const host = await looking()
     expect(host.textContent).toContain('Where is the lint screen?')
     await press(host, 'In the top')
     expect(looks).toHaveBeenLastCalledWith({ screen: 'top' })
     expect(host.textContent).toContain('60 %')
     expect(host.textContent).not.toContain('Layout c') // too unlikely to show
+    await act(async () => host.querySelector('dialog')?.dispatchEvent(new Event('close')))
+    await press(host, 'Find it by looking')
+    expect(looks).toHaveBeenLastCalledWith({ screen: 'top' })
     await press(host, 'Undo the last answer')
     expect(looks).toHaveBeenLastCalledWith({})
   })
 
-  it('ends when it is sure, and says when nothing fits', async () => {
+  it('ends when it is sure, with what was seen of it, and says when nothing fits', async () => {
     looks.mockReturnValue(found({ next: null, known: true }))
     const chosen = vi.fn()
-    const host = await shown(<Recognise onChoose={chosen} onClose={() => undefined} />)
+    const host = await looking(chosen)
     expect(host.textContent).toContain('It is most likely this one')
     await press(host, 'Layout a')
-    expect(chosen).toHaveBeenCalledWith('a')
+    expect(chosen).toHaveBeenCalledWith({ layout: 'a', variant: { front: 'two' } })
     looks.mockReturnValue(found({ next: null, none_of_them: true }))
-    const odd = await shown(<Recognise onChoose={chosen} onClose={() => undefined} />)
-    expect(odd.textContent).toContain('start from the nearest')
+    expect((await looking()).textContent).toContain('start from the nearest')
   })
 
   it('offers ours and the workshop’s own', async () => {
@@ -92,7 +101,7 @@ describe('which layout is it', () => {
     expect(select?.textContent).toContain('The old one (our own)')
     expect(select?.options).toHaveLength(2 + vocabulary.layouts.length)
     await press(host, 'Find it by looking')
-    expect(host.textContent).toContain('Which layout is it?')
+    await later(() => host.textContent?.includes('Which layout is it?'))
   })
 })
 

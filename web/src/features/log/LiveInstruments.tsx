@@ -15,7 +15,15 @@ import { LEAST_SPOTS, minutesSince } from './run'
 type Facts = Pick<LogIn, 'kind' | 'unit' | 'minutes' | 'values' | 'instrument'>
 
 /** Instruments that answer: pick one, see it live, take the reading, or record a run. What was recorded stays, whatever the cable does. */
-export function LiveInstruments({ job, onRun }: { job: Job; onRun: (facts: Facts) => Promise<boolean> }) {
+export function LiveInstruments({
+  job,
+  phase,
+  onRun,
+}: {
+  job: Job
+  phase: 'before' | 'after'
+  onRun: (facts: Facts) => Promise<boolean>
+}) {
   const instruments = useInstruments()
   const [name, setName] = useState<string | null>(null)
   const [kind, setKind] = useState<string | null>(null)
@@ -48,6 +56,7 @@ export function LiveInstruments({ job, onRun }: { job: Job; onRun: (facts: Facts
           <Live
             key={`${picked.name} ${current}`}
             job={job}
+            phase={phase}
             instrument={picked.name}
             kind={current}
             onRun={onRun}
@@ -60,11 +69,13 @@ export function LiveInstruments({ job, onRun }: { job: Job; onRun: (facts: Facts
 
 function Live({
   job,
+  phase,
   instrument,
   kind,
   onRun,
 }: {
   job: Job
+  phase: 'before' | 'after'
   instrument: string
   kind: string
   onRun: (facts: Facts) => Promise<boolean>
@@ -98,7 +109,7 @@ function Live({
       typed: String(Number(inUnit(reading.value.value, unit).toPrecision(6))),
       unit: unit.unit,
       instrument: reading.instrument,
-      phase: 'before',
+      phase,
       heat_on: false,
       visit: null,
       supersedes: null,

@@ -24,7 +24,7 @@ import {
 } from './run'
 
 /** A reading over a run: timed by hand, from an instrument, or from a file; the shape says what fades or switches. */
-export function LogPanel({ job }: { job: Job }) {
+export function LogPanel({ job, phase }: { job: Job; phase: 'before' | 'after' }) {
   const { me, vocabulary } = useSignedIn()
   const [run, setRun] = useState<OpenRun | null>(() => openRun(job.id))
   const [kind, setKind] = useState(run?.kind ?? 'hood_flow')
@@ -40,7 +40,7 @@ export function LogPanel({ job }: { job: Job }) {
   const save = async (facts: Pick<LogIn, 'csv' | 'kind' | 'unit' | 'minutes' | 'values' | 'instrument'>) => {
     const { id, outcome } = recordLog(job.id, {
       ...facts,
-      phase: 'before',
+      phase,
       heat_on: false,
       visit: null,
       supersedes: null,
@@ -49,7 +49,7 @@ export function LogPanel({ job }: { job: Job }) {
     if (taken) canUndo(job.id, { says: t`log`, run: () => void withdraw(job.id, id, true) })
     return taken
   }
-  const logs = job.logs.filter((log) => log.in_force)
+  const logs = job.logs.filter((log) => log.in_force && log.phase === phase)
   return (
     <div>
       <h2 className="text-xl font-bold">
@@ -117,7 +117,7 @@ export function LogPanel({ job }: { job: Job }) {
         </div>
       )}
       <Trouble says={trouble} />
-      <LiveInstruments job={job} onRun={(facts) => save({ csv: null, ...facts })} />
+      <LiveInstruments job={job} phase={phase} onRun={(facts) => save({ csv: null, ...facts })} />
       {logs.map((log) => (
         <section key={log.id} className="border-base-300 mt-4 border-t pt-3" aria-label={t`A saved run`}>
           <h3 className="text-lg font-bold">{log.text}</h3>

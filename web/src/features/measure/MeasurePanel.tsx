@@ -5,6 +5,7 @@ import { Link, useSearchParams } from 'react-router'
 import type { Check, Job } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
 import { Waiting } from '../../ui/states'
+import { WayIn } from '../works/WayIn'
 import { CannotHere } from './CannotHere'
 import { FactList } from './FactList'
 import { LookForm } from './LookForm'
@@ -31,19 +32,23 @@ export function MeasurePanel({
 }) {
   const [search] = useSearchParams()
   const view = viewOf(search.get('view'), asked)
-  if (phase === 'after') return <OneCheck job={job} check={asked} phase={phase} />
   return (
     <div>
-      <MeasureTabs job={job} view={view} />
-      {view !== 'log' && <LongRunFirst job={job} />}
+      <MeasureTabs job={job} view={view} phase={phase} />
+      {view !== 'log' && phase === 'before' && <LongRunFirst job={job} />}
       <Suspense fallback={<Waiting what={t`this part`} />}>
         {view === 'check' && <OneCheck job={job} check={asked} phase={phase} />}
         {view === 'meter' && (
-          <MeterBench key={asked} job={job} asked={asked?.startsWith('meter_') ? asked.slice(6) : null} />
+          <MeterBench
+            key={asked}
+            job={job}
+            asked={asked?.startsWith('meter_') ? asked.slice(6) : null}
+            phase={phase}
+          />
         )}
         {view === 'run' && <RunEditor job={job} />}
         {view === 'heat' && <HeatPanel job={job} />}
-        {view === 'log' && <LogPanel job={job} />}
+        {view === 'log' && <LogPanel job={job} phase={phase} />}
       </Suspense>
     </div>
   )
@@ -99,6 +104,7 @@ function OneCheck({
               <span aria-hidden="true">⚠</span> {check.hazard}
             </p>
           )}
+          <WayIn job={job} check={check} />
           {check.observes ? (
             <ReadingForm
               key={`${check.check}${replaces?.id ?? ''}${phase}`}
@@ -112,7 +118,7 @@ function OneCheck({
           )}
           <CannotHere key={`cannot ${check.check}`} job={job} check={check} phase={phase} />
           <p role="status" className="text-primary min-h-7 font-bold">
-            {spoken}
+            {phase === 'before' ? spoken : job.proof.code !== 'not_measured' && job.proof.text}
           </p>
           {!isNext && <ProbeDrawing check={check} />}
         </>
@@ -139,8 +145,18 @@ function OtherChecks({
   const ranked = job.verdict.next_checks.map((entry) => entry.check)
   const rank = (check: Check) => (ranked.indexOf(check.check) + ranked.length + 1) % (ranked.length + 1)
   // what is carried, allowed and not done yet; without a verdict's word for it a check is still there to be read again
+  // what was looked at before the work is looked at again after it, and what shows that its lines worked
+  const again = new Set([
+    ...job.findings.filter((finding) => finding.in_force).map((finding) => finding.check),
+    ...job.works.lines.filter((line) => line.wanted).flatMap((line) => line.shows),
+  ])
   const others = vocabulary.checks
-    .filter((check) => check.check !== shown?.check && (ranked.includes(check.check) || check.observes))
+    .filter((check) => !check.check.startsWith('meter_') && !check.check.startsWith('log_'))
+    .filter((check) => check.check !== shown?.check)
+    .filter(
+      (check) =>
+        ranked.includes(check.check) || check.observes || (phase === 'after' && again.has(check.check)),
+    )
     .sort((a, b) => (ranked.includes(a.check) ? rank(a) : 99) - (ranked.includes(b.check) ? rank(b) : 99))
   return (
     <details className="mt-4" open={openAtFirst}>

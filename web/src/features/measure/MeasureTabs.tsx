@@ -12,19 +12,30 @@ const TABS = [
 ] as const
 
 export type MeasureView = (typeof TABS)[number][0]
+/** What is found out once more after the work. */
+const AFTER: readonly MeasureView[] = ['check', 'meter', 'log']
 
 export const viewOf = (asked: string | null, check: string | null): MeasureView =>
   TABS.find(([name]) => name === asked)?.[0] ??
   (check?.startsWith('meter_') ? 'meter' : check?.startsWith('log_') ? 'log' : 'check')
 
 /** Ways to find out: one check at a time, the meter, the run, the heat, a log. */
-export function MeasureTabs({ job, view }: { job: Job; view: MeasureView }) {
+export function MeasureTabs({
+  job,
+  view,
+  phase,
+}: {
+  job: Job
+  view: MeasureView
+  phase: 'before' | 'after'
+}) {
+  const stage = phase === 'before' ? 'measure' : 'prove'
   return (
     <nav aria-label={t`Ways to find out`} className="-mx-1 mb-3 flex flex-wrap sm:gap-1">
-      {TABS.map(([name, text]) => (
+      {TABS.filter(([name]) => phase === 'before' || AFTER.includes(name)).map(([name, text]) => (
         <Link
           key={name}
-          to={`/jobs/${job.id}/measure?view=${name}`}
+          to={`/jobs/${job.id}/${stage}?view=${name}`}
           aria-current={view === name ? 'page' : undefined}
           className="touch aria-[current=page]:bg-base-200 aria-[current=page]:border-accent flex items-center border-b-2 border-transparent px-2 text-sm font-bold sm:px-3 sm:text-base"
         >

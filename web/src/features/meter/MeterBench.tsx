@@ -14,27 +14,41 @@ import { Choice } from '../../ui/Choice'
 import { asNumber } from '../../ui/numbers'
 import { Trouble } from '../../ui/Trouble'
 import { useWrite } from '../../ui/useWrite'
+import { WayIn } from '../works/WayIn'
 import { MeterFace } from './MeterFace'
 
 type Kind = 'digital' | 'analogue'
+type Phase = Job['meter'][number]['phase']
 let lastKind: Kind = 'digital' // remembered while this person has the app open
 ofThePerson(() => {
   lastKind = 'digital'
 })
 
 /** The meter bench: circuit by circuit, what to test, what a good one shows on this kind of meter, and what it means. */
-export function MeterBench({ job, asked }: { job: Job; asked: string | null }) {
+export function MeterBench({ job, asked, phase }: { job: Job; asked: string | null; phase: Phase }) {
   const { vocabulary } = useSignedIn()
   const [picked, setPicked] = useState<string | null>(asked)
   const parts = vocabulary.meter_parts.filter(
-    (part) => job.machine.energy === 'electric' || part.kind !== 'element',
+    (part) => part.energy === null || part.energy === job.machine.energy,
   )
   const part = parts.find((entry) => entry.part === picked)
+  const check = vocabulary.checks.find((entry) => entry.check === `meter_${picked}`)
   const circuits = [...new Set(parts.map((entry) => entry.circuit))].sort(
     (a, b) => Number(b === job.circuit) - Number(a === job.circuit),
   )
-  const verdicts = new Map(job.meter.filter((test) => test.in_force).map((test) => [test.part, test]))
-  if (part) return <PartTest key={part.part} job={job} part={part} onBack={() => setPicked(null)} />
+  const verdicts = new Map(
+    job.meter.filter((test) => test.in_force && test.phase === phase).map((test) => [test.part, test]),
+  )
+  if (part)
+    return (
+      <>
+        <Button kind="ghost" className="-ml-3" onClick={() => setPicked(null)}>
+          <Trans>← All parts</Trans>
+        </Button>
+        {check && phase === 'before' && <WayIn job={job} check={check} />}
+        <PartTest key={part.part} job={job} part={part} phase={phase} />
+      </>
+    )
   return (
     <div>
       <h2 className="text-xl font-bold">
@@ -91,9 +105,13 @@ const VERDICT: Record<string, MessageDescriptor> = {
   working_as_meant: msg`✓ doing its job`,
 }
 
-function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: () => void }) {
+/** One part: where it sits, what to do, what the meter shows, what that means. */
+export function PartTest({ job, part, phase }: { job: Job; part: MeterPart; phase: Phase }) {
   const { me } = useSignedIn()
-  const test = job.meter.filter((entry) => entry.part === part.part && entry.in_force).at(-1)
+  // what was read before the work stands beside what is read after it
+  const test = job.meter
+    .filter((entry) => entry.part === part.part && entry.in_force && entry.phase === phase)
+    .at(-1)
   const [kind, setKind] = useState<Kind>(test?.instrument === 'analogue' ? 'analogue' : lastKind)
   const answer = useAnswerButton()
   const [isolated, setIsolated] = useState<boolean | null>(null)
@@ -122,7 +140,7 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
       temperature: temperature.trim() || null,
       rated_power_w: null,
       between: live ? between : null,
-      phase: 'before',
+      phase,
       heat_on: false,
       visit: null,
       supersedes: test?.id ?? null,
@@ -135,9 +153,6 @@ function PartTest({ job, part, onBack }: { job: Job; part: MeterPart; onBack: ()
 
   return (
     <div>
-      <Button kind="ghost" className="-ml-3" onClick={onBack}>
-        <Trans>← All parts</Trans>
-      </Button>
       <h2 className="text-xl font-bold">{part.text}</h2>
       {live && (
         <p className="font-bold">

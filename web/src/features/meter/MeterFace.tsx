@@ -32,6 +32,7 @@ const SHOWS: Record<string, string> = {
   winding: '2.4',
   element: '10.7',
   thermistor: '10.0 k',
+  resistance: '450',
   supply: '240',
 }
 const displayOf = (part: MeterPart): string => SHOWS[part.kind] ?? ''

@@ -5,7 +5,7 @@ vi.mock('../../api/queries', () => ({ outbox: { put }, useWaiting: () => held.wa
 
 import { act } from 'react'
 import { aJob } from '../../test/fixtures'
-import { shown } from '../../test/render'
+import { later, shown } from '../../test/render'
 import { PhotoButton, Photos } from './Photos'
 
 URL.createObjectURL = () => 'blob:waits'
@@ -18,6 +18,8 @@ const photo = (step: string) => ({
   step,
   by: 'Ada',
   at: '',
+  on_record: false,
+  wires: [] as { key: string; x: number; y: number }[],
 })
 
 const chosen = async (host: HTMLElement, file: File) => {
@@ -58,6 +60,63 @@ describe('photos of a step', () => {
     const [write] = put.mock.lastCall ?? []
     expect(write.body).toBe(file)
     expect(write.path).toMatch(/\/photos\/[0-9a-f-]{36}\?at=.+&step=open\.drum$/)
+  })
+
+  const wires = ['fuse', 'motor'].map((device) => ({
+    key: device,
+    device,
+    terminal: 'lug',
+    colour: 'red',
+    colour_code: 'red',
+    ground: false,
+    off: true,
+    notes: [],
+    contradicts: false,
+    said: null,
+  }))
+  const press = (host: Element, words: string) =>
+    act(async () => {
+      const button = [...host.querySelectorAll('button')].find((row) => row.textContent?.includes(words))
+      if (!button) throw new Error(`there is no ${words}`)
+      button.click()
+    })
+
+  it('is put on the record and keeps the wires marked on it', async () => {
+    put.mockResolvedValue({ state: 'sent', answer: null })
+    const marked = { ...photo('open.drum'), wires: [{ key: 'fuse', x: 0.1, y: 0.2 }] }
+    const host = await shown(<Photos job={aJob({ photos: [marked] })} step="open.drum" wires={wires} />)
+    expect(host.querySelector('figcaption')?.textContent).toBe('1fuse · lug')
+    await press(host, 'Put on the record')
+    const [write] = put.mock.lastCall ?? []
+    expect(write.path).toMatch(/\/photos\/open\.drum\/notes\/[0-9a-f-]{36}$/)
+    expect(write.body).toMatchObject({ on_record: true, wires: marked.wires })
+  })
+
+  it('takes a wire by touch, goes on to the next, moves it by arrows, and keeps all at once', async () => {
+    put.mockResolvedValue({ state: 'sent', answer: null })
+    HTMLDialogElement.prototype.showModal = function () {
+      this.open = true
+    }
+    const host = await shown(
+      <Photos job={aJob({ photos: [photo('open.drum')] })} step="open.drum" wires={wires} />,
+    )
+    await press(host, 'Mark the wires')
+    const area = await later(() => host.querySelector<HTMLElement>('dialog button[aria-label^="The photo"]'))
+    area.getBoundingClientRect = () => ({ left: 0, top: 0, width: 200, height: 100 }) as DOMRect
+    await act(async () => {
+      area.dispatchEvent(new MouseEvent('click', { bubbles: true, detail: 1, clientX: 50, clientY: 80 }))
+    })
+    expect(host.querySelector('dialog [aria-pressed=true]')?.textContent).toContain('motor')
+    for (const key of ['ArrowLeft', 'ArrowUp'])
+      await act(async () => area.dispatchEvent(new KeyboardEvent('keydown', { bubbles: true, key })))
+    await press(host, 'Keep the marks')
+    expect(put.mock.lastCall?.[0].body).toMatchObject({
+      on_record: false,
+      wires: [
+        { key: 'fuse', x: 0.25, y: 0.8 },
+        { key: 'motor', x: 0.48, y: 0.48 },
+      ],
+    })
   })
 
   it('says why a photo was refused', async () => {

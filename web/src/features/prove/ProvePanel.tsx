@@ -1,20 +1,51 @@
 import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
-import type { Comparison, Job } from '../../api/types'
+import { Fragment } from 'react'
+import { Link } from 'react-router'
+import type { Comparison, Job, ProofLine } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
 import { bare, inUnit, unitFor } from '../../ui/numbers'
 import { MeasurePanel } from '../measure/MeasurePanel'
 
-/** Readings after the work, each beside before and healthy; then the sentence that says whether it worked. */
+const TONE = {
+  not_measured: '',
+  proven: 'text-success',
+  shown: 'text-success',
+  better: 'text-warning',
+  left: 'text-warning',
+  short: 'text-warning',
+  unchanged: 'text-error',
+  lower: 'text-error',
+} as const satisfies Record<Job['proof']['code'], string>
+
+/** Readings after the work, each beside before and healthy; first the sentence that says whether it worked. */
 export function ProvePanel({ job, check }: { job: Job; check: string | null }) {
-  const tone = { not_measured: '', proven: 'text-success', better: 'text-warning', unchanged: 'text-error' }[
-    job.proof.code
-  ]
-  const wanted = check ?? job.proof.rows.find((row) => row.after === null)?.kind ?? 'outlet_flow'
+  const { proof } = job
+  const wanted = check ?? proof.settles[0]?.check ?? 'outlet_flow'
   return (
     <div>
-      <h2 className={`text-2xl leading-tight font-bold ${tone}`}>{job.proof.text}</h2>
-      {job.proof.rows.length > 0 && <ProofTable rows={job.proof.rows} />}
+      <h2 className={`text-2xl leading-tight font-bold ${TONE[proof.code]}`}>{proof.text}</h2>
+      {proof.code !== 'not_measured' && (
+        <>
+          <p className="mt-1 text-lg">{proof.advice}</p>
+          <FlowReached proof={proof} />
+        </>
+      )}
+      <ProofLines lines={proof.lines} />
+      {proof.rows.length > 0 && <ProofTable rows={proof.rows} />}
+      {proof.settles.length > 1 && !job.handed_over && (
+        <p className="text-soft mt-3">
+          <Trans>It would be settled as well by:</Trans>{' '}
+          {proof.settles.slice(1).map((row, i) => (
+            <Fragment key={row.check}>
+              {i > 0 && ' · '}
+              <Link to={`/jobs/${job.id}/prove?check=${row.check}`} className="underline">
+                {row.text}
+              </Link>
+            </Fragment>
+          ))}
+        </p>
+      )}
       <div className="border-base-300 mt-5 border-t pt-4">
         {job.handed_over ? (
           <p>
@@ -25,6 +56,60 @@ export function ProvePanel({ job, check }: { job: Job; check: string | null }) {
         )}
       </div>
     </div>
+  )
+}
+
+/** The lines of the work: which are shown, and by what. */
+export function ProofLines({ lines }: { lines: readonly ProofLine[] }) {
+  if (lines.length === 0) return null
+  return (
+    <ul className="mt-3">
+      {lines.map((line) => (
+        <li key={`${line.part}.${line.act}.${line.fault}`} className="flex items-baseline gap-2">
+          <span
+            aria-hidden="true"
+            className={line.proven ? 'text-success' : line.proven === null ? 'text-soft' : 'text-error'}
+          >
+            {line.proven === null ? '○' : line.proven ? '✓' : '✗'}
+          </span>
+          {line.text}
+        </li>
+      ))}
+    </ul>
+  )
+}
+
+/** Where the true flow lies, nine in ten, against what is asked of it. */
+function FlowReached({ proof }: { proof: Job['proof'] }) {
+  const { me, vocabulary } = useSignedIn()
+  const unit = unitFor('flow', me.units, vocabulary)
+  const at = (value: number) => inUnit(value, unit)
+  const low = at(proof.flow.low.value)
+  const high = at(proof.flow.high.value)
+  const limit = at(proof.limit.value)
+  const most = Math.max(high, limit) * 1.08
+  const x = (value: number) => (value / most) * 300
+  return (
+    <figure className="mt-2">
+      <svg viewBox="0 0 300 34" className="h-auto w-full max-w-xl" aria-hidden="true">
+        <rect x="0" width="300" y="10" height="10" rx="5" className="fill-base-300" />
+        <rect
+          x={x(low)}
+          width={Math.max(x(high) - x(low), 4)}
+          y="7"
+          height="16"
+          rx="4"
+          className={low >= limit ? 'fill-success' : high < limit ? 'fill-error' : 'fill-warning'}
+        />
+        <line x1={x(limit)} x2={x(limit)} y1="1" y2="29" className="stroke-base-content" strokeWidth="2" />
+      </svg>
+      <figcaption className="text-soft">
+        <Trans>
+          True flow {bare(proof.flow.low, unit)} to {bare(proof.flow.high, unit)} {unit.look}, nine in ten; it
+          has to reach {bare(proof.limit, unit)}.
+        </Trans>
+      </figcaption>
+    </figure>
   )
 }
 
@@ -44,13 +129,13 @@ export function ProofTable({
           <th className="font-normal">
             <Trans>reading</Trans>
           </th>
-          <th className="text-right font-normal">
+          <th className="pl-3 text-right font-normal">
             <Trans>before</Trans>
           </th>
-          <th className="text-right font-normal">
+          <th className="pl-3 text-right font-normal">
             <Trans>after</Trans>
           </th>
-          <th className="text-right font-normal">
+          <th className="pl-3 text-right font-normal">
             <Trans>healthy</Trans>
           </th>
           <th className="hidden w-1/3 pl-4 font-normal sm:table-cell">

@@ -10,6 +10,7 @@ import { Key } from '../../ui/Key'
 import { Trouble } from '../../ui/Trouble'
 import { currentStep, stepDone, stepNotPossible } from '../jobs/useNext'
 import { PhotoButton, Photos } from '../photos/Photos'
+import { StepCheck } from '../works/StepCheck'
 
 /** Steps in order: the current one large, with its cautions where the hands are; the others a quiet list. */
 export function StepsPanel({
@@ -24,6 +25,7 @@ export function StepsPanel({
   nothing: string
 }) {
   const marks = new Map(job.marks.map((mark) => [mark.step, mark]))
+  const settled = new Set(job.settled)
   const current = currentStep(job, steps)
   const [trouble, setTrouble] = useState<string | null>(null)
   const minutes = steps.reduce((sum, step) => sum + step.minutes, 0)
@@ -34,7 +36,7 @@ export function StepsPanel({
       <div className="flex flex-wrap items-baseline justify-between gap-x-4">
         <h2 className="text-xl font-bold">{title}</h2>
         <p className="text-soft text-sm">
-          {marks.size > 0 && t`${steps.filter((step) => marks.has(step.id)).length} of ${steps.length}`}
+          {settled.size > 0 && t`${steps.filter((step) => settled.has(step.id)).length} of ${steps.length}`}
           {minutes > 0 && t` · about ${Math.round(minutes)} min in all (our estimate)`}
         </p>
       </div>
@@ -55,22 +57,25 @@ export function StepsPanel({
       <ol className="border-base-300 mt-4 border-t">
         {steps.map((step) => {
           const mark = marks.get(step.id)
+          const isSettled = settled.has(step.id)
           return (
             <li key={step.id} className="border-base-300 flex min-h-11 items-center gap-3 border-b py-1.5">
               <span
                 aria-hidden="true"
-                className={`w-5 text-center font-bold ${mark ? 'text-success' : 'text-soft'}`}
+                className={`w-5 text-center font-bold ${isSettled ? 'text-success' : 'text-soft'}`}
               >
-                {mark ? (mark.state === 'done' ? '✓' : '✕') : step === current ? '▸' : '·'}
+                {isSettled ? (mark?.state === 'not_possible' ? '✕' : '✓') : step === current ? '▸' : '·'}
               </span>
-              <span className={`flex-1 ${mark ? 'text-soft' : ''} ${step === current ? 'font-bold' : ''}`}>
+              <span
+                className={`flex-1 ${isSettled ? 'text-soft' : ''} ${step === current ? 'font-bold' : ''}`}
+              >
                 {step.does}
                 {mark?.state === 'not_possible' && (
                   <span className="block text-sm">
                     <Trans>can't be done here: {mark.why}</Trans>
                   </span>
                 )}
-                <span className="sr-only">{mark ? t`, settled` : ''}</span>
+                <span className="sr-only">{isSettled ? t`, settled` : ''}</span>
               </span>
               {mark && (
                 <Button
@@ -113,6 +118,7 @@ function CurrentStep({
   const { qualifications } = useSignedIn().vocabulary
   return (
     <div className="bg-[var(--wash)] mt-3 rounded-xl p-4">
+      {step.act && <p className="text-soft text-sm">{step.act}</p>}
       <p className="text-2xl leading-snug font-bold">{step.does}</p>
       {step.why && <p className="mt-1">{step.why}</p>}
       {(step.driver || step.fasteners.length > 0) && (
@@ -127,6 +133,12 @@ function CurrentStep({
           <span aria-hidden="true">⚠</span> {caution}
         </p>
       ))}
+      {(step.tools.length > 0 || (step.gear.length > 0 && step.act)) && (
+        <p className="mt-2 text-sm">
+          {step.tools.length > 0 && <Trans>With: {step.tools.join(', ')}. </Trans>}
+          {step.gear.length > 0 && <Trans>On you: {step.gear.join(', ')}.</Trans>}
+        </p>
+      )}
       {step.qualified && (
         <p className="mt-2 text-sm">
           <Trans>
@@ -134,10 +146,17 @@ function CurrentStep({
           </Trans>
         </p>
       )}
+      {step.check_name && <StepCheck job={job} step={step} />}
       <div className="mt-3 flex flex-wrap gap-2">
-        <Button kind="neutral" className="h-[54px] px-6 text-lg" onClick={onDone}>
-          <Trans>Done</Trans> <Key>{t`Space`}</Key>
-        </Button>
+        {step.check_name ? (
+          <Button kind="ghost" className="h-[54px]" onClick={onDone}>
+            <Trans>Done, nothing to record</Trans>
+          </Button>
+        ) : (
+          <Button kind="neutral" className="h-[54px] px-6 text-lg" onClick={onDone}>
+            <Trans>Done</Trans> <Key>{t`Space`}</Key>
+          </Button>
+        )}
         <Button kind="ghost" className="h-[54px]" aria-expanded={asking} onClick={() => setAsking(!asking)}>
           <Trans>Can't do this here</Trans>
         </Button>

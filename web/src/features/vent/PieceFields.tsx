@@ -4,7 +4,7 @@ import { Trans } from '@lingui/react/macro'
 import { Button } from '../../ui/Button'
 import { Choice } from '../../ui/Choice'
 import { asNumber } from '../../ui/numbers'
-import type { Piece, Turn } from './run'
+import type { Piece, Quantity, Turn } from './run'
 
 export const PIECE_NAMES: Record<Piece['piece'], MessageDescriptor> = {
   straight: msg`Straight`,
@@ -14,8 +14,22 @@ export const PIECE_NAMES: Record<Piece['piece'], MessageDescriptor> = {
   hood: msg`Hood`,
 }
 
+/** Bores that ducts are sold in, inches. */
+export const BORES = ['3', '4', '5', '6'] as const
+
+/** A bore as one of those; one of its own as it is. */
+export const boreInInches = ({ value, unit }: Quantity): string =>
+  unit === 'in'
+    ? String(value)
+    : unit === 'mm'
+      ? String(Math.round(value / 25.4))
+      : unit === 'cm'
+        ? String(Math.round(value / 2.54))
+        : ''
+
 type Props = {
   piece: Piece
+  bore: Quantity
   unit: 'ft' | 'm'
   onChange: (piece: Piece) => void
   onRemove: () => void
@@ -23,10 +37,20 @@ type Props = {
 }
 
 /** What there is to say of one piece; big steps for a thumb, and a field for the exact number. */
-export function PieceFields({ piece, unit, onChange, onRemove, onMove }: Props) {
+export function PieceFields({ piece, bore, unit, onChange, onRemove, onMove }: Props) {
   const set = (change: Partial<Piece>) => onChange({ ...piece, ...change })
   return (
     <div className="grid gap-2 pb-3 pl-7">
+      <Choice
+        title={t`Bore`}
+        options={BORES.map((inches) => [inches, `${inches} in`] as const)}
+        value={boreInInches(piece.diameter ?? bore)}
+        onChange={(inches) => {
+          const { diameter: _, ...rest } = piece
+          const same = inches === boreInInches(bore)
+          onChange(same ? rest : { ...rest, diameter: { value: Number(inches), unit: 'in' } })
+        }}
+      />
       {piece.length && (
         <Stepper
           title={t`Length, ${piece.length.unit}`}

@@ -5,11 +5,12 @@ import type { Job, Q } from '../../api/types'
 import { drawRun } from '../../api/writes'
 import { worded } from '../../app/language'
 import { useSignedIn } from '../../app/signedIn'
+import { Choice } from '../../ui/Choice'
 import { shown, unitFor, wayUnit } from '../../ui/numbers'
 import { Trouble } from '../../ui/Trouble'
 import { useWrite } from '../../ui/useWrite'
 import { HeldAgainst } from './HeldAgainst'
-import { PIECE_NAMES, PieceFields } from './PieceFields'
+import { BORES, boreInInches, PIECE_NAMES, PieceFields } from './PieceFields'
 import { RunDrawing } from './RunDrawing'
 import { EMPTY, fresh, type Piece, type Vent } from './run'
 
@@ -69,6 +70,14 @@ export function RunEditor({ job }: { job: Job }) {
           <RunDrawing pieces={draft.pieces} picked={picked} />
         </div>
       )}
+      <div className="mt-2">
+        <Choice
+          title={t`Bore of the run`}
+          options={BORES.map((inches) => [inches, `${inches} in`] as const)}
+          value={boreInInches(draft.diameter)}
+          onChange={(inches) => setDraft({ ...draft, diameter: { value: Number(inches), unit: 'in' } })}
+        />
+      </div>
       <ol className="mt-2">
         {draft.pieces.map((piece, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: a piece is its place in the run
@@ -88,6 +97,7 @@ export function RunEditor({ job }: { job: Job }) {
             {picked === i && (
               <PieceFields
                 piece={piece}
+                bore={draft.diameter}
                 unit={unit}
                 onChange={(changed) => setPieces(draft.pieces.map((old, k) => (k === i ? changed : old)))}
                 onRemove={() => {

@@ -13,6 +13,7 @@ export type Piece = {
   radius?: Quantity
   compression?: number
   open_share?: number
+  diameter?: Quantity
   'x-turn'?: Turn
 }
 /** A code profile of the workshop's own, as the run brings it along. */
