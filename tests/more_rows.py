@@ -12,8 +12,7 @@ ROWS = {
     "fault": ("faults", """
 [drum_baffle_loose]
 words = "Drum baffle loose"
-reach = ["belt"]
-acts = ["look_at_wheel"]
+acts = ["belt.look"]
 zone = "upstream"
 element = "drum"
 effect = "resistance_times"
@@ -56,9 +55,9 @@ with = "manometer"
 hazard = "edges"
 """),
     "act": ("acts", """
-[wash_seal]
-does = "Wash the felt with a damp cloth"
-minutes = 3
+["drum_seal.clean"]
+words = "Wash the felt"
+steps = [{ id = "wash_seal", does = "Wash the felt with a damp cloth", minutes = 3 }]
 """),
     "instrument": ("instruments", """
 [hot_wire]
@@ -98,5 +97,7 @@ def with_more_rows(folder: Path) -> Path:
     layout = layout.replace('name = "two_motors"', 'name = "lake_town"').replace('title = "', 'title = "Lake town: ')
     (data / "layouts" / "lake_town.toml").write_text(layout)
     faults = data / "faults.toml"
-    faults.write_text(faults.read_text().replace('acts = ["replace_felt"]', 'acts = ["replace_felt", "wash_seal"]'))
+    faults.write_text(
+        faults.read_text().replace('acts = ["drum_seal.replace"]', 'acts = ["drum_seal.replace", "drum_seal.clean"]')
+    )
     return folder

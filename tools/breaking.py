@@ -30,6 +30,8 @@ HEARTBEAT = 1
 #: A worker's job is stuck when it is still in hand this long after the last kill, s: many times what that takes, since
 #: the short form runs beside all the other tests on the same two cores.
 STUCK_AFTER = 8 * (6 * HEARTBEAT + 10.0)
+#: A write has found no answer when it has none this long after the last kill, s: more than a request's own patience.
+ANSWERED_WITHIN = 120.0
 
 
 @dataclass
@@ -86,6 +88,7 @@ class _App:
                     _kill(process)
             case _:
                 postmaster = int((self.pg.data / "postmaster.pid").read_text().split()[0])
+                os.kill(postmaster, signal.SIGSTOP)  # or it has one more child, which outlives it and holds its memory
                 family = (postmaster, *children(postmaster))
                 for pid in family:
                     _kill(pid)
@@ -178,7 +181,8 @@ def _under_load(app: _App, kills: int, rng: random.Random, result: Broken) -> di
         except BaseException as error:
             failed.append(error)
 
-    threads = [threading.Thread(target=write, args=(c, random.Random(rng.random()))) for c in clients]
+    # should the app not come up again, what went wrong is told: nobody waits for those who still write to it
+    threads = [threading.Thread(target=write, args=(c, random.Random(rng.random())), daemon=True) for c in clients]
     for thread in threads:
         thread.start()
     for _ in range(kills):
@@ -191,10 +195,12 @@ def _under_load(app: _App, kills: int, rng: random.Random, result: Broken) -> di
         result.kills[what] += 1
     time.sleep(2)
     over.set()
+    ends = time.monotonic() + ANSWERED_WITHIN
     for thread in threads:
-        thread.join(timeout=60)
+        thread.join(timeout=max(0.0, ends - time.monotonic()))
     if failed:
         raise failed[0]
+    assert not any(thread.is_alive() for thread in threads), f"a write has no answer after {ANSWERED_WITHIN:.0f} s"
     result.acknowledged = sum(len(ids) for ids in written.values())
     return written
 

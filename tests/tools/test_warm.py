@@ -4,12 +4,13 @@ import os
 import shutil
 import socket
 import subprocess
+import sys
 from collections import namedtuple
 from pathlib import Path
 
 import pytest
 
-from warm import cluster, environment, places, say, serve, system
+from warm import cluster, environment, places, say, serve, system, testing
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -195,3 +196,20 @@ def test_node_is_asked_for_its_version(told, version, tmp_path):
 
 def test_no_node_is_version_nothing(tmp_path):
     assert system._node_version(str(tmp_path)) == (0,)
+
+
+@pytest.mark.parametrize(
+    ("code", "said"),
+    [
+        ("print('so far', flush=True); import time; time.sleep(60)", ("FAILED", "so far", "not at its end after 2 s")),
+        ("import sys; print('out'); sys.exit('wrong')", ("FAILED", "out", "wrong")),
+        ("print('never shown')", ("ok",)),
+    ],
+)
+def test_a_check_that_fails_or_hangs_tells_what_it_printed_and_holds_up_no_other(code, said, capsys, monkeypatch):
+    monkeypatch.setattr(testing, "LONGEST", 2.0)
+    report = testing.Report()
+    report.run(testing.Check("a check", [sys.executable, "-c", code]), dict(os.environ))
+    told = capsys.readouterr().out
+    assert all(word in told for word in said) and "never shown" not in told
+    assert report.closing() == ("FAILED" in said)

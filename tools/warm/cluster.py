@@ -126,7 +126,7 @@ def start(cluster: Cluster, again_on: int | None = None) -> int:
     bins, port = system.postgres_bin(), again_on or free_port()
     _configure(cluster)
     with phase("database"):
-        _command(bins / "pg_ctl", "-D", str(cluster.data), "-l", str(cluster.folder / "log"), "-w", "-t", "30", "-o",
+        _command(bins / "pg_ctl", "-D", str(cluster.data), "-l", str(cluster.folder / "log"), "-w", "-t", "120", "-o",
                  f"-p {port}", "start", doing="starting the database",
                  remedy=f"Its log is {cluster.folder / 'log'}.")  # fmt: skip
         env = env_without_pg() | {"PGPASSWORD": (cluster.folder / "password").read_text().strip()}

@@ -156,7 +156,7 @@ def launch(url: str, key: str, port: int, log: Path, built: Path) -> int:
         [str(VENV / "bin" / "gunicorn"), "--config", str(ROOT / "server" / "config" / "gunicorn.py"), "--chdir",
          "server", "--bind", f"127.0.0.1:{port}"], log, env,
     )  # fmt: skip
-    deadline = time.monotonic() + 60
+    deadline = time.monotonic() + 120
     while time.monotonic() < deadline:
         if web.poll() is not None:
             break
