@@ -8,12 +8,18 @@ import { keep } from './api/kept'
 import { queryClient } from './api/queries'
 import { App } from './app/App'
 import { speakAsLast } from './app/language'
+import { NotFetched } from './ui/fetched'
 import './theme/theme.css'
+
+/** Where a part did not come, the page says so itself. */
+const onCaughtError = (error: unknown) => {
+  if (!(error instanceof NotFetched)) console.error(error)
+}
 
 const root = document.getElementById('root')
 if (root) {
   await Promise.all([keep(queryClient, __CONTRACT__), speakAsLast()])
-  createRoot(root).render(
+  createRoot(root, { onCaughtError }).render(
     <StrictMode>
       <I18nProvider i18n={i18n}>
         <QueryClientProvider client={queryClient}>

@@ -1,36 +1,29 @@
 import { t } from '@lingui/core/macro'
-import { lazy, Suspense, useEffect } from 'react'
+import { Suspense, useEffect } from 'react'
 import { Navigate, Route, Routes, useLocation } from 'react-router'
 import { callThemBy } from '../api/called'
 import { outbox, useMe, useSession, useVocabulary } from '../api/queries'
 import { JobsPage } from '../features/jobs/JobsPage'
 import { SignInPage } from '../features/sign-in/SignInPage'
+import { Fetching, fetched } from '../ui/fetched'
 import { Failed, Waiting } from '../ui/states'
 import { useSpeaking } from './language'
 import { SignedInContext } from './signedIn'
 
 // the list is there first; a job's page comes while the first answers are on their way
 const job = () => import('../features/jobs/JobPage')
-const JobPage = lazy(() => job().then((m) => ({ default: m.JobPage })))
-void job()
+const JobPage = fetched(() => job().then((m) => m.JobPage))
+job().catch(() => undefined) // whoever opens one asks again, and hears of it
 // seldom opened, and never with hands in a machine
 const links = () => import('../features/sign-in/LinkPages')
-const LostPasswordPage = lazy(() => links().then((m) => ({ default: m.LostPasswordPage })))
-const NewPasswordPage = lazy(() => links().then((m) => ({ default: m.NewPasswordPage })))
-const JoinPage = lazy(() => links().then((m) => ({ default: m.JoinPage })))
-const PeoplePage = lazy(() =>
-  import('../features/people/PeoplePage').then((m) => ({ default: m.PeoplePage })),
-)
-const LayoutsPage = lazy(() =>
-  import('../features/layouts/LayoutsPage').then((m) => ({ default: m.LayoutsPage })),
-)
-const RecordPage = lazy(() =>
-  import('../features/hand-over/RecordPage').then((m) => ({ default: m.RecordPage })),
-)
-const NewJobPage = lazy(() => import('../features/jobs/NewJobPage').then((m) => ({ default: m.NewJobPage })))
-const HistoryPage = lazy(() =>
-  import('../features/hand-over/HistoryPage').then((m) => ({ default: m.HistoryPage })),
-)
+const LostPasswordPage = fetched(() => links().then((m) => m.LostPasswordPage))
+const NewPasswordPage = fetched(() => links().then((m) => m.NewPasswordPage))
+const JoinPage = fetched(() => links().then((m) => m.JoinPage))
+const PeoplePage = fetched(() => import('../features/people/PeoplePage').then((m) => m.PeoplePage))
+const LayoutsPage = fetched(() => import('../features/layouts/LayoutsPage').then((m) => m.LayoutsPage))
+const RecordPage = fetched(() => import('../features/hand-over/RecordPage').then((m) => m.RecordPage))
+const NewJobPage = fetched(() => import('../features/jobs/NewJobPage').then((m) => m.NewJobPage))
+const HistoryPage = fetched(() => import('../features/hand-over/HistoryPage').then((m) => m.HistoryPage))
 
 export function App() {
   const session = useSession()
@@ -38,9 +31,11 @@ export function App() {
   if (session.isError && !session.data)
     return <Failed error={session.error} again={() => void session.refetch()} />
   return (
-    <Suspense fallback={<Waiting what={t`this part`} />}>
-      {session.data.signed_in ? <SignedIn /> : <SignedOut />}
-    </Suspense>
+    <Fetching>
+      <Suspense fallback={<Waiting what={t`this part`} />}>
+        {session.data.signed_in ? <SignedIn /> : <SignedOut />}
+      </Suspense>
+    </Fetching>
   )
 }
 

@@ -1,12 +1,13 @@
 import { Trans } from '@lingui/react/macro'
-import { lazy, Suspense, useState } from 'react'
+import { Suspense, useState } from 'react'
 import { useOwnLayouts } from '../../api/queries'
 import { useSignedIn } from '../../app/signedIn'
 import { Button } from '../../ui/Button'
 import { Choice } from '../../ui/Choice'
+import { fetched } from '../../ui/fetched'
 import { titleOf } from './document'
 
-const Recognise = lazy(() => import('./Recognise').then((m) => ({ default: m.Recognise })))
+const Recognise = fetched(() => import('./Recognise').then((m) => m.Recognise))
 
 export type Chosen = { layout: string; variant: Record<string, string> }
 

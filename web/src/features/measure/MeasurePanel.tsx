@@ -1,9 +1,10 @@
 import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
-import { lazy, Suspense, useState } from 'react'
+import { Suspense, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import type { Check, Job } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
+import { fetched } from '../../ui/fetched'
 import { Waiting } from '../../ui/states'
 import { WayIn } from '../works/WayIn'
 import { CannotHere } from './CannotHere'
@@ -15,10 +16,10 @@ import { ReadingForm } from './ReadingForm'
 import { useSpoken } from './useSpoken'
 
 // each is asked for only when its tab is opened
-const MeterBench = lazy(() => import('../meter/MeterBench').then((m) => ({ default: m.MeterBench })))
-const RunEditor = lazy(() => import('../vent/RunEditor').then((m) => ({ default: m.RunEditor })))
-const HeatPanel = lazy(() => import('../heat/HeatPanel').then((m) => ({ default: m.HeatPanel })))
-const LogPanel = lazy(() => import('../log/LogPanel').then((m) => ({ default: m.LogPanel })))
+const MeterBench = fetched(() => import('../meter/MeterBench').then((m) => m.MeterBench))
+const RunEditor = fetched(() => import('../vent/RunEditor').then((m) => m.RunEditor))
+const HeatPanel = fetched(() => import('../heat/HeatPanel').then((m) => m.HeatPanel))
+const LogPanel = fetched(() => import('../log/LogPanel').then((m) => m.LogPanel))
 
 /** Ways to find out; first of them one check at a time: what to do, where the probe goes, the answer. */
 export function MeasurePanel({

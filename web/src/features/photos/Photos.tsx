@@ -1,11 +1,12 @@
 import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
-import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react'
+import { Suspense, useEffect, useMemo, useRef, useState } from 'react'
 import { useWaiting } from '../../api/queries'
 import type { Job, Photo, Wire } from '../../api/types'
 import { addPhoto, withdraw } from '../../api/writes'
 import { canUndo } from '../../app/undo'
 import { Button } from '../../ui/Button'
+import { fetched } from '../../ui/fetched'
 import { Trouble } from '../../ui/Trouble'
 import { useWrite } from '../../ui/useWrite'
 import { colourOf, nameOf } from '../bench/bench'
@@ -13,7 +14,7 @@ import { type Dot, Marked } from './Marked'
 import { useNote } from './note'
 import { shrink } from './shrink'
 
-const MarkWires = lazy(() => import('./MarkWires').then((m) => ({ default: m.MarkWires })))
+const MarkWires = fetched(() => import('./MarkWires').then((m) => m.MarkWires))
 
 /** Takes a photo (or a file) of a step; it is made small here and goes out like every write. */
 export function PhotoButton({ job, step }: { job: Job; step: string }) {

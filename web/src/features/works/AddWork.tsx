@@ -1,17 +1,18 @@
 import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
-import { lazy, Suspense, useState } from 'react'
+import { Suspense, useState } from 'react'
 import type { Act, Job } from '../../api/types'
 import { orderWork, withdraw } from '../../api/writes'
 import { useSignedIn } from '../../app/signedIn'
 import { canUndo } from '../../app/undo'
 import { Button } from '../../ui/Button'
+import { fetched } from '../../ui/fetched'
 import { Trouble } from '../../ui/Trouble'
 import { useWrite } from '../../ui/useWrite'
 import { matching } from './find'
 import type { Shape } from './TouchPart'
 
-const TouchPart = lazy(() => import('./TouchPart').then((m) => ({ default: m.TouchPart })))
+const TouchPart = fetched(() => import('./TouchPart').then((m) => m.TouchPart))
 
 const MOST_FOUND = 8
 

@@ -1,13 +1,14 @@
 import { t } from '@lingui/core/macro'
-import { lazy, Suspense } from 'react'
+import { Suspense } from 'react'
 import type { Job, Step } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
+import { fetched } from '../../ui/fetched'
 import { Waiting } from '../../ui/states'
 import { CannotHere } from '../measure/CannotHere'
 import { LookForm } from '../measure/LookForm'
 import { ReadingForm } from '../measure/ReadingForm'
 
-const PartTest = lazy(() => import('../meter/MeterBench').then((m) => ({ default: m.PartTest })))
+const PartTest = fetched(() => import('../meter/MeterBench').then((m) => m.PartTest))
 
 /** A step that is a look or a meter test: answered where the hands are, and recorded as what it is. */
 export function StepCheck({ job, step }: { job: Job; step: Step }) {
