@@ -265,7 +265,7 @@ def sounds() -> list[Figure]:
     from warmdraft.sound.verdict import judge_sound
 
     def judged(wave: np.ndarray, rate: float) -> tuple[str, float]:
-        found = judge_sound(hear([wave.astype(np.float32)], rate), MACHINE.drive)
+        found = judge_sound(hear([wave.astype(np.float32)], rate), MACHINE.drive).verdict
         return found.source, found.scores[0][1]
 
     each, found = 20, {}

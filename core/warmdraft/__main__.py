@@ -171,9 +171,11 @@ def _sound(file: BinaryIO, options: argparse.Namespace) -> Any:
     # imported where it is wanted: the signal library takes longer to come in than most verbs take in all
     from warmdraft.answers.sound import sound_answer
     from warmdraft.jobfile.recording import read_recording
+    from warmdraft.sound.verdict import judge_sound
 
     job = read_job(_document(Path(options.machine)) if options.machine else _NO_FACTS)
-    return sound_answer(read_recording(file), job.machine.drive, words_for())
+    heard = read_recording(file)
+    return sound_answer(judge_sound(heard, job.machine.drive).verdict, heard.seconds, heard.clipped, words_for())
 
 
 #: Verbs that read something else than a document.

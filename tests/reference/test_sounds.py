@@ -28,11 +28,11 @@ DRIVE = profile("full-size-electric").drive
 def judged(source, seed, snr, room, lossy=None):
     wave, fs, _ = recorded(source, seed, snr, room)
     if lossy is None:
-        return judge_sound(hear([wave.astype(np.float32)], float(fs)), DRIVE)
+        return judge_sound(hear([wave.astype(np.float32)], float(fs)), DRIVE).verdict
     file = io.BytesIO()
     soundfile.write(file, wave, fs, format=lossy[0], subtype=lossy[1])
     file.seek(0)
-    return judge_sound(read_recording(file), DRIVE)
+    return judge_sound(read_recording(file), DRIVE).verdict
 
 
 def told(snr, room, each, lossy=None):
@@ -85,6 +85,6 @@ def test_each_machine_is_heard_at_its_own_speeds(name):
     for source in SOURCES:
         for i in range(4):
             wave, fs, _ = recorded(source, HELD_OUT + i, MODERATE, Room(drive=drive, mains_hz=mains))
-            found = judge_sound(hear([wave.astype(np.float32)], float(fs)), known).source
+            found = judge_sound(hear([wave.astype(np.float32)], float(fs)), known).verdict.source
             wrong[source, found] += found != source
     assert wrong.total() <= 0.05 * 4 * len(SOURCES), wrong

@@ -8,6 +8,7 @@ from typing import Any, Literal
 
 from warmdraft.airway import reading_dimensions
 from warmdraft.answers.quantity import Quantity, maybe, quantity
+from warmdraft.answers.sound import SoundAnswer, sound_answer
 from warmdraft.meter import MeterVerdict, parts
 from warmdraft.trend import LOG_KINDS
 from warmdraft.units import UNITS
@@ -102,6 +103,16 @@ class LogAnswer(ObservationAnswer):
     text: str
 
 
+@dataclass(slots=True, kw_only=True)
+class SoundFactAnswer(ObservationAnswer):
+    """A recording with what it told, null while nobody has listened to it yet. part: where it was held, as it was
+    said; recording: the file by its content, empty where only the verdict is kept."""
+
+    part: str
+    recording: str
+    heard: SoundAnswer | None
+
+
 @dataclass(slots=True)
 class MarkAnswer:
     """The mark in force of a step."""
@@ -187,6 +198,18 @@ def log_answers(state: JobState, words: Words) -> list[LogAnswer]:
             probability=trend.probability[trend.shape], text=words.trend(trend), **_common(fact, state),
         )
         for fact, trend in zip(state.facts.logs, state.trends, strict=True)
+    ]  # fmt: skip
+
+
+def sound_fact_answers(state: JobState, words: Words) -> list[SoundFactAnswer]:
+    """All recordings with what they told."""
+    return [
+        SoundFactAnswer(
+            part=fact.part, recording=fact.recording,
+            heard=None if fact.heard is None else sound_answer(fact.heard, fact.seconds, fact.clipped, words),
+            **_common(fact, state),
+        )
+        for fact in state.facts.sounds
     ]  # fmt: skip
 
 

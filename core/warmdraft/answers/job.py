@@ -12,12 +12,14 @@ from warmdraft.answers.facts import (
     MarkAnswer,
     MeterAnswer,
     ReadingAnswer,
+    SoundFactAnswer,
     cause_answer,
     finding_answers,
     log_answers,
     mark_answer,
     meter_answers,
     reading_answers,
+    sound_fact_answers,
 )
 from warmdraft.answers.proof import ProofAnswer, proof_answer
 from warmdraft.answers.run import RunAnswer, run_answer
@@ -62,6 +64,7 @@ class JobAnswer:
     findings: list[FindingAnswer]
     meter: list[MeterAnswer]
     logs: list[LogAnswer]
+    sounds: list[SoundFactAnswer]
     run: RunAnswer | None
     supply: str
     circuit: str | None
@@ -101,6 +104,7 @@ def job_answer(state: JobState, words: Words) -> JobAnswer:
         findings=finding_answers(state),
         meter=meter_answers(state, words),
         logs=log_answers(state, words),
+        sounds=sound_fact_answers(state, words),
         run=run_answer(facts.run, state.run, words) if facts.run is not None and state.run is not None else None,
         supply=facts.supply,
         circuit=state.circuit,

@@ -5,8 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from warmdraft.machine import Drive
-from warmdraft.sound.hear import Heard
-from warmdraft.sound.verdict import SoundVerdict, judge_sound
+from warmdraft.sound import PARTS, SoundVerdict, rates_of
 from warmdraft.words import Words
 
 #: The first stands alone when it is so much likelier than the second (own choice).
@@ -14,9 +13,6 @@ _TOLD_APART = 0.5
 #: More samples than this at full scale are a recording that is cut off; under so many seconds slow knocks are hardly
 #: heard (own assumptions).
 _CLIPPED, _SHORT_S = 0.0005, 8.0
-#: The part whose rate a source stands at.
-_PART = {"wheel_unbalance": "wheel", "wheel_rub": "wheel", "roller_flat": "roller", "idler_worn": "idler",
-         "belt_lump": "belt"}  # fmt: skip
 
 
 @dataclass(slots=True)
@@ -44,37 +40,48 @@ class SoundAnswer:
     measured_rates: dict[str, float | None]
     by_hand: list[str]
     notes: list[str]
-    seconds: float
+    seconds: float | None
 
 
-def sound_answer(heard: Heard, drive: Drive, words: Words) -> SoundAnswer:
-    """The judgement on a recording of a machine with this drive."""
-    found = judge_sound(heard, drive)
+@dataclass(slots=True)
+class PartRate:
+    """How fast a part turns, Hz."""
+
+    part: str
+    text: str
+    hz: float
+
+
+def sound_answer(found: SoundVerdict, seconds: float | None, clipped: float | None, words: Words) -> SoundAnswer:
+    """The judgement on a recording in words. seconds, clipped: None where only the verdict is known."""
     book = words.texts("sound")
     (one, _), (other, _) = found.scores[:2]
     apart = found.margin >= _TOLD_APART
-    said = str(book["says"][one]).format(hz=_rate(found, one))
+    rate = found.rate_of(one)
+    at = "" if rate is None else str(book["rate"]).format(hz=f"{rate:.1f}")
+    said = str(book["says"][one]).format(rate=at)
     if not apart:
         pair = {"one": book["source"][one], "other": book["source"][other]}
         said = str(book["cannot"]["apart"]).format(**pair)
-    notes = [book["note"]["clipped"]] if heard.clipped > _CLIPPED else []
-    notes += [book["note"]["short"]] if heard.seconds < _SHORT_S else []
+    notes = [book["note"]["clipped"]] if clipped is not None and clipped > _CLIPPED else []
+    notes += [book["note"]["short"]] if seconds is not None and seconds < _SHORT_S else []
     return SoundAnswer(
         sources=[SourceScore(source, book["source"][source], score) for source, score in found.scores],
         verdict=one,
         text=said,
         told_apart=apart,
         margin=found.margin,
-        measured_rates=found.rates,
+        measured_rates=dict.fromkeys(PARTS) | dict(found.rates),
         by_hand=[book["by_hand"][source] for source in ((one,) if apart else (one, other))],
         notes=notes,
-        seconds=heard.seconds,
+        seconds=seconds,
     )
 
 
-def _rate(found: SoundVerdict, source: str) -> str:
-    part = _PART.get(source)
-    rate = found.rates.get(part) if part else None
-    if part == "belt" and rate is None:
-        rate = found.rates["drum"]
-    return "–" if rate is None else f"{rate:.1f}"
+def rates_answer(drive: Drive, motor_off: float, belt_off: float, words: Words) -> list[PartRate]:
+    """Rates of a drive's parts, the slowest first; see rates_of."""
+    found, book = rates_of(drive, motor_off, belt_off), words.texts("sound")
+    return sorted(
+        (PartRate(part, book["part"][part], getattr(found, part)) for part in (*PARTS, "motor", "blade_pass")),
+        key=lambda row: row.hz,
+    )

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
+from dataclasses import fields
 from functools import cache
 from typing import Annotated, Any, Literal, get_args
 
@@ -17,7 +18,7 @@ from warmdraft.faults import ELEMENT_NAMES, ZONES
 from warmdraft.machine import ELEMENTS
 from warmdraft.proof import Decision, ProofCode, Shows, Standing
 from warmdraft.repair import part_and_act
-from warmdraft.sound import SOURCES
+from warmdraft.sound import SOURCES, Rates
 from warmdraft.tables import table
 from warmdraft.teardown import SCHOOLS, layout_names
 from warmdraft.teardown.bench import STATES, DiscrepancyCode
@@ -189,6 +190,8 @@ class CheckRow(Row):
     heat: bool = False
     meters: Annotated[str, _named("electrical part", _names_of("meter"))] | None = None
     logs: list[KindName] = Field(default_factory=list)
+    recorded: bool = False
+    heard: bool = False
     stopped: bool = False
     one_motor: bool = False
     energy: Literal["electric", "gas"] | None = None
@@ -570,6 +573,8 @@ class SoundTable(Row):
     source: Annotated[dict[str, Words], _coded(lambda: SOURCES)]
     says: Annotated[dict[str, Words], _coded(lambda: SOURCES)]
     by_hand: Annotated[dict[str, Words], _coded(lambda: SOURCES)]
+    part: Annotated[dict[str, Words], _coded(lambda: [row.name for row in fields(Rates)])]
+    rate: Words
     cannot: dict[str, Words]
     note: dict[str, Words]
 

@@ -13,7 +13,7 @@ from warmdraft.faults import catalogue
 from warmdraft.tables import rows, table
 
 #: The files of data/checks, in the order of the catalogue.
-CHECK_FILES = ("other_instruments", "hood_and_screen", "running", "behind", "inside", "meter", "logs")
+CHECK_FILES = ("other_instruments", "hood_and_screen", "running", "sound", "behind", "inside", "meter", "logs")
 #: How far one has to go for a check, from nothing moved to the machine opened.
 ACCESS = ("outside", "behind", "top_off", "open")
 #: Results of a look that say nothing of the cause.
@@ -29,8 +29,9 @@ class Check:
     first: what has to be done to get to it, see getting_there.py; observes: the reading kind, for an instrument check;
     results and rows: for a look, P(result) by fault, group or "rest"; heat: taken with the heat on; felt: the flow the
     look fades with, where it is the air that is felt; swap: what is taken out of the air's way for it; meters: the part
-    whose verdict is the result; logs: the kinds whose shape over a run is; stopped: the machine need not run for it;
-    one_motor, energy, complaint: it is asked only there.
+    whose verdict is the result; logs: the kinds whose shape over a run is; recorded: the judgement on a recording is;
+    heard: it listens to the same noise as others of its kind; stopped: the machine need not run for it; one_motor,
+    energy, complaint: it is asked only there.
     """
 
     name: str
@@ -49,6 +50,8 @@ class Check:
     heat: bool
     meters: str | None
     logs: tuple[str, ...]
+    recorded: bool
+    heard: bool
     stopped: bool
     one_motor: bool
     energy: str | None
@@ -67,6 +70,11 @@ class Check:
             if group in self.rows and group in catalogue()[fault].groups:
                 return self.rows[group]
         return self.rows["rest"]
+
+    @property
+    def given_under(self) -> str | None:
+        """The key of a job file whose entries its result is judged from; None where it is said as a finding."""
+        return "meter" if self.meters else "logs" if self.logs else "sounds" if self.recorded else None
 
     def names(self, fault: str) -> bool:
         """Whether the table speaks of this fault at all."""
@@ -96,6 +104,8 @@ def _check(name: str, row: dict[str, Any]) -> Check:
         heat=row.get("heat", False),
         meters=row.get("meters"),
         logs=tuple(row.get("logs", ())),
+        recorded=row.get("recorded", False),
+        heard=row.get("heard", False),
         stopped=row.get("stopped", False),
         one_motor=row.get("one_motor", False),
         energy=row.get("energy"),

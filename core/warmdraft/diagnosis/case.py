@@ -21,11 +21,13 @@ class ReadingFact:
 
 @dataclass(frozen=True, slots=True)
 class FindingFact:
-    """The result of a look in force."""
+    """The result of a look in force. shares: how much speaks for each of the check's results, where that is what is
+    known; they sum to 1, and `result` is the first of them."""
 
     check: str
     result: str
     id: str | None = None
+    shares: tuple[float, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

@@ -17,7 +17,8 @@ from warmdraft.diagnosis.hypotheses import KIND_COLUMN, Hypotheses, look_row
 from warmdraft.faults import log_priors
 from warmdraft.meter import supply_of
 
-#: Felt looks share one hand or ear: the second and later in a job count this much in nats (own assumption).
+#: Felt looks share one hand, heard ones one noise: the second and later of a job count this much in nats (own
+#: assumption).
 SHARED_SENSE = 0.5
 
 
@@ -136,32 +137,41 @@ def numbers_of(groups: tuple[ReadingGroup, ...], hypotheses: Hypotheses) -> Numb
 
 @dataclass(frozen=True, slots=True)
 class Seen:
-    """A finding that says something: its check, the column of its result, the share of its nats that counts."""
+    """A finding that says something: its check, how much speaks for each of its results, the share of its nats that
+    counts."""
 
     finding: FindingFact
     check: Check
-    column: int
+    results: tuple[float, ...]
     share: float
+
+    def nats(self, table: Floats) -> Floats:
+        """Log-likelihood, (H,). table (results or more, H): P(result) of each hypothesis.
+
+        Where a result is only likely, so much speaks for each: P(what was heard) is the sum of P(result) by them.
+        """
+        return np.asarray(self.share * np.log(np.array(self.results) @ table[: len(self.results)]))
 
 
 def seen_in(case: Case) -> list[Seen]:
     """Findings that say something of this machine; the same check found again replaces what was found before.
 
-    Felt looks share one hand or ear: the first of a job counts whole, later ones less.
+    Felt looks share one hand, heard ones one noise: the first of a job counts whole, later ones less. What a recording
+    tells comes before what an ear does.
     """
-    seen, felt = [], 0
-    for finding in {finding.check: finding for finding in case.findings}.values():
+    seen, felt, heard = [], 0, 0
+    latest = {finding.check: finding for finding in case.findings}
+    for finding in sorted(latest.values(), key=lambda finding: not checks()[finding.check].recorded):
         check = checks()[finding.check]
         if finding.result in NO_EVIDENCE or not check.results or (check.one_motor and case.motors != 1):
             continue
-        felt += check.felt is not None
-        share = SHARED_SENSE if check.felt is not None and felt > 1 else 1.0
-        seen.append(Seen(finding, check, check.results.index(finding.result), share))
+        felt, heard = felt + (check.felt is not None), heard + check.heard
+        again = (check.felt is not None and felt > 1) or (check.heard and heard > 1)
+        results = finding.shares or tuple(float(result == finding.result) for result in check.results)
+        seen.append(Seen(finding, check, results, SHARED_SENSE if again else 1.0))
     return seen
 
 
 def looks_of(seen: list[Seen], hypotheses: Hypotheses) -> list[Look]:
     """The findings as log-likelihoods of all hypotheses."""
-    return [
-        Look(one.finding, one.share * np.log(hypotheses.looks[look_row()[one.check.name], one.column])) for one in seen
-    ]
+    return [Look(one.finding, one.nats(hypotheses.looks[look_row()[one.check.name]])) for one in seen]

@@ -155,7 +155,7 @@ def weigh_pairs(
     pairs = pairs_of(machine, conditions)
     joint = prior[pairs.pair] + pairs.log_share
     for one in seen:
-        joint += one.share * _look(pairs, one, machine, conditions)
+        joint += _look(pairs, one, machine, conditions)
     log = joint + _rough_log_likelihood(pairs, groups)
     if groups:
         kept = np.argpartition(-log, min(_WEIGHED_IN_FULL, len(log) - 1))[:_WEIGHED_IN_FULL]
@@ -209,4 +209,4 @@ def _look(pairs: PairHypotheses, one: Seen, machine: Machine, conditions: Condit
         for side, weight in enumerate(pairs.severity_weight)
     ]
     table = pair_look_probability(one.check, pairs.first, pairs.second, (sides[0], sides[1]))
-    return np.asarray(np.log(table[:, one.column]))
+    return one.nats(table.T)

@@ -23,6 +23,7 @@ from warmdraft.jobfile.schema import (
     MeterFactSection,
     ObservationSection,
     ReadingSection,
+    SoundSection,
     WaySection,
     WorkSection,
 )
@@ -43,6 +44,7 @@ from warmdraft.work import (
     Metered,
     Ordered,
     Reading,
+    Sounded,
     WayChoice,
 )
 from warmdraft.work.facts import CauseKind, Connection, MarkState
@@ -92,6 +94,14 @@ def logged_of(part: LogSection, withdrawn: bool = False) -> Logged:
     return Logged(
         series=part.series(), unit=part.unit, instrument=part.instrument or "", **_observation(part, withdrawn)
     )
+
+
+def sounded_of(part: SoundSection, withdrawn: bool = False) -> Sounded:
+    """What a recording told."""
+    return Sounded(
+        heard=part.told(), part=part.part or "", seconds=part.seconds, clipped=part.clipped,
+        **_observation(part, withdrawn),
+    )  # fmt: skip
 
 
 def _mark(part: MarkSection) -> Mark:
@@ -194,6 +204,7 @@ def facts_of(
         findings=tuple(map(finding_of, document.findings or ())),
         meter=tuple(map(metered_of, document.meter or ())),
         logs=tuple(map(logged_of, document.logs or ())),
+        sounds=tuple(map(sounded_of, document.sounds or ())),
         works=tuple(map(_ordered, document.works or ())),
         added=tuple(map(_added, document.added or ())),
         marks=tuple(map(_mark, document.marks or ())),
@@ -212,6 +223,7 @@ def facts_of(
         findings=facts.findings + tuple(finding_of(part, True) for part in back.findings or ()),
         meter=facts.meter + tuple(metered_of(part, True) for part in back.meter or ()),
         logs=facts.logs + tuple(logged_of(part, True) for part in back.logs or ()),
+        sounds=facts.sounds + tuple(sounded_of(part, True) for part in back.sounds or ()),
         works=facts.works + tuple(_ordered(part, True) for part in back.works or ()),
         added=facts.added + tuple(_added(part, True) for part in back.added or ()),
     )

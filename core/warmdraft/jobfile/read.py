@@ -72,6 +72,7 @@ def _check_ids(document: JobDocument) -> None:
         "findings": list(document.findings or ()),
         "meter": list(document.meter or ()),
         "logs": list(document.logs or ()),
+        "sounds": list(document.sounds or ()),
     }
     withdrawn: dict[str, list[ObservationSection]] = {
         key: list(getattr(taken_back, key, None) or ()) if taken_back else [] for key in observed

@@ -41,6 +41,7 @@ from warmdraft.jobfile.parts import (
 from warmdraft.jobfile.vent_schema import VentSection
 from warmdraft.machine import profile_names
 from warmdraft.repair import ACT_KINDS, acts, name_of, parts_worked_on
+from warmdraft.sound import PARTS, SOURCES, SoundVerdict, verdict_of, verdict_said
 from warmdraft.teardown import LINE, STATES, name_at
 from warmdraft.trend import LOG_KINDS, Series
 from warmdraft.trend.series import LEAST_POINTS, MOST_MINUTES, MOST_POINTS
@@ -228,9 +229,10 @@ class FindingSection(ObservationSection):
     @model_validator(mode="after")
     def _possible(self) -> Any:
         check = checks()[self.check]
-        if (check.meters or check.logs) and self.result not in NO_EVIDENCE:
-            where = "meter" if check.meters else "logs"
-            raise refused(f"'{self.check}' is judged from what was read; give that under '{where}'", "check")
+        if check.given_under and self.result not in NO_EVIDENCE:
+            raise refused(
+                f"'{self.check}' is judged from what was read; give that under '{check.given_under}'", "check"
+            )
         results = (*checks()[self.check].results, *NO_EVIDENCE)
         if self.result not in results:
             raise refused(f"'{self.result}' is no result of '{self.check}'; give one of {', '.join(results)}", "result")
@@ -272,6 +274,37 @@ class LogSection(ObservationSection):
         """As the core computes with it."""
         factor, offset = scale_of(self.unit, LOG_KINDS[self.kind])
         return Series(self.kind, tuple(self.minutes), tuple(value * factor + offset for value in self.values))
+
+
+PartName = Annotated[str, one_of("a part that turns", PARTS)]
+
+
+class SoundSection(ObservationSection):
+    """What a recording told as a fact of a job. scores: how much speaks for each source; without them the verdict is
+    taken as somebody said it. rates: Hz, as heard."""
+
+    part: Annotated[str, Field(max_length=80)] | None = None
+    verdict: Annotated[str, one_of("a source of a sound", SOURCES)]
+    scores: dict[Annotated[str, one_of("a source of a sound", SOURCES)], Share] | None = None
+    rates: (
+        dict[Annotated[str, one_of("a part that turns", PARTS)], Annotated[Number, between(0, 500, "rate, Hz")]] | None
+    ) = None
+    seconds: Annotated[Number, between(0, 3600, "length of a recording, s")] | None = None
+    clipped: Share | None = None
+
+    @model_validator(mode="after")
+    def _possible(self) -> Any:
+        if self.scores is None:
+            return self
+        if not sum(self.scores.values()) > 0:
+            raise refused("speak for nothing; give how much speaks for each source, or leave them out", "scores")
+        if self.scores.get(self.verdict, 0.0) < max(self.scores.values()):
+            raise refused(f"'{self.verdict}' is not the one that most speaks for; give that one", "verdict")
+        return self
+
+    def told(self) -> SoundVerdict:
+        """As the core computes with it."""
+        return verdict_said(self.verdict) if self.scores is None else verdict_of(self.scores, dict(self.rates or {}))
 
 
 class AddedSection(FactSection):
@@ -370,6 +403,7 @@ class WithdrawnSection(Section):
     findings: Annotated[list[FindingSection] | None, _most("findings")] = None
     meter: Annotated[list[MeterFactSection] | None, _most("meter")] = None
     logs: Annotated[list[LogSection] | None, _most("logs")] = None
+    sounds: Annotated[list[SoundSection] | None, _most("sounds")] = None
     works: Annotated[list[WorkSection] | None, _most("works")] = None
     added: Annotated[list[AddedSection] | None, _most("added")] = None
 
@@ -392,6 +426,7 @@ class JobDocument(Section):
     findings: Annotated[list[FindingSection] | None, _most("findings")] = None
     meter: Annotated[list[MeterFactSection] | None, _most("meter")] = None
     logs: Annotated[list[LogSection] | None, _most("logs")] = None
+    sounds: Annotated[list[SoundSection] | None, _most("sounds")] = None
     works: Annotated[list[WorkSection] | None, _most("works")] = None
     added: Annotated[list[AddedSection] | None, _most("added")] = None
     marks: Annotated[list[MarkSection] | None, _most("marks")] = None

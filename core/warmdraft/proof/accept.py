@@ -27,8 +27,8 @@ from warmdraft.machine import Machine
 from warmdraft.repair import Act, acts, repair_of
 
 Decision = Literal["accept", "measure_more", "reject"]
-#: What shows something: an instrument's reading, a look, a meter, a log.
-Shows = Literal["reading", "look", "meter", "log"]
+#: What shows something: an instrument's reading, a look, a meter, a log, a recording.
+Shows = Literal["reading", "look", "meter", "log", "sound"]
 
 #: What is asked of the flow at the outlet, as a share of what this machine's profile gives when healthy (contract).
 LIMIT_SHARE = 0.90
@@ -51,7 +51,7 @@ _ERF = np.vectorize(math.erf, otypes=[float])
 @dataclass(frozen=True, slots=True)
 class Line:
     """What was mended, and whether it is shown to be so. fault: what it was to take away, None where it mends no fault
-    of its own; left: probability that something of that is left; by: what shows it (reading, look, meter, log), None
+    of its own; left: probability that something of that is left; by: what shows it, None
     while nothing does."""
 
     fault: str | None
@@ -138,10 +138,15 @@ def weighed(case: Case, hypotheses: Hypotheses, log_prior: Floats) -> tuple[Floa
     return normalised(log_joint(prior, looks) + readings.log_likelihood), readings, said
 
 
+_SHOWN_BY: dict[str | None, Shows] = {None: "look", "meter": "meter", "logs": "log", "sounds": "sound"}
+
+
 def sort_of(check: str) -> Shows:
-    """What shows something when this check does: a reading, a look, a meter or a log."""
+    """What shows something when this check does."""
     row = checks()[check]
-    return "reading" if row.observes else "meter" if row.meters else "log" if row.logs else "look"
+    if row.observes:
+        return "reading"
+    return _SHOWN_BY[row.given_under]
 
 
 def log_remains_prior(hypotheses: Hypotheses, case: Case, suspected: Floats | None = None) -> Floats:

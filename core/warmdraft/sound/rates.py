@@ -7,8 +7,6 @@ from dataclasses import dataclass
 
 from warmdraft.machine import Drive
 
-#: What a sound may come from; the order in which they are told.
-SOURCES = ("wheel_unbalance", "wheel_rub", "roller_flat", "idler_worn", "belt_lump", "nothing_stands_out")
 #: How far a motor's speed is off its plate, and a belt's creep with it, shares: an induction motor's slip varies with
 #: load and voltage. Common practice, no source.
 SLIP = 0.04

@@ -8,10 +8,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from warmdraft.air import Floats
 from warmdraft.machine import Drive
 from warmdraft.sound.combs import Lines, comb, lines_of, tone
 from warmdraft.sound.hear import Heard
-from warmdraft.sound.rates import SOURCES, rates_of
+from warmdraft.sound.rates import rates_of
+from warmdraft.sound.told import PARTS, SOURCES, SoundVerdict
 
 #: Teeth of a comb, and how far up it is looked for, Hz: a slow knock has many harmonics, a fast one few.
 _TEETH = {"wheel": (3, 95.0), "roller": (5, 45.0), "idler": (5, 50.0), "belt": (14, 14.0), "drum": (14, 14.0)}
@@ -36,34 +38,19 @@ _HARMONICS = 1.2
 
 
 @dataclass(frozen=True, slots=True)
-class SoundVerdict:
-    """scores: of each of SOURCES, sum to 1, best first. rates: as heard, Hz, None where a part does not stand out."""
-
-    scores: tuple[tuple[str, float], ...]
-    rates: dict[str, float | None]
-
-    @property
-    def source(self) -> str:
-        """The likeliest."""
-        return self.scores[0][0]
-
-    @property
-    def margin(self) -> float:
-        """How much the first is before the second."""
-        return self.scores[0][1] - self.scores[1][1]
-
-
-@dataclass(frozen=True, slots=True)
 class _Combs:
-    """Best height of each part's comb over the bands, of the wheel's in the high ones; the rates they stand at."""
+    """Best height of each part's comb over the bands, of the wheel's in the high ones; the rates they stand at, and the
+    band, None where it stands in the sound's own lines."""
 
     height: dict[str, float]
     rate: dict[str, float]
+    band: dict[str, int | None]
 
 
 def _combs(heard: Heard, low: Lines, nominal: dict[str, float]) -> _Combs:
     height = dict.fromkeys(_TEETH, -math.inf)
     rate = dict(nominal)
+    where: dict[str, int | None] = dict.fromkeys(_TEETH)
     spectra: dict[tuple[int, float], Lines] = {}
     for part, (teeth, top) in _TEETH.items():
         if part != "wheel":
@@ -73,15 +60,27 @@ def _combs(heard: Heard, low: Lines, nominal: dict[str, float]) -> _Combs:
                 continue
             key = (i, _WITHIN_HZ[part])
             if key not in spectra:
-                logs = np.log(frames + 1e-9 * frames.mean() + 1e-30)
-                spectra[key] = lines_of(logs, heard.frames_hz[i], _WITHIN_HZ[part])
+                spectra[key] = knocks_of(frames, heard.frames_hz[i], _WITHIN_HZ[part])
             found, at = comb(spectra[key], nominal[part], teeth, top, part != "wheel")
             if found > height[part]:
-                height[part], rate[part] = found, at
-    return _Combs(height, rate)
+                height[part], rate[part], where[part] = found, at, i
+    return _Combs(height, rate, where)
 
 
-def judge_sound(heard: Heard, drive: Drive) -> SoundVerdict:
+def knocks_of(loudness: Floats, frames_hz: float, within_hz: float) -> Lines:
+    """The spectrum of how a band's loudness comes and goes; in logarithms, so that a knock counts, not how loud."""
+    return lines_of(np.log(loudness + 1e-9 * loudness.mean() + 1e-30), frames_hz, within_hz)
+
+
+@dataclass(frozen=True, slots=True)
+class Judged:
+    """A verdict, and for each of PARTS the place among the bands where its comb stands tallest; None: in the lines."""
+
+    verdict: SoundVerdict
+    band: dict[str, int | None]
+
+
+def judge_sound(heard: Heard, drive: Drive) -> Judged:
     """Which part of a machine makes the noise.
 
     heard: a recording of the empty, running machine; drive: its drive data.
@@ -122,7 +121,8 @@ def judge_sound(heard: Heard, drive: Drive) -> SoundVerdict:
               "roller": above["roller_flat"], "idler": above["idler_worn"],
               "belt": height["belt"] - _SLOW_STANDS}  # fmt: skip
     heard_at = combs.rate | ({"wheel": first.hz} if above["wheel_unbalance"] > 0 else {})
-    return SoundVerdict(
+    told = SoundVerdict(
         scores=tuple(scores),
-        rates={part: heard_at[part] if stands[part] > 0 else None for part in _TEETH},
+        rates=tuple((part, heard_at[part] if stands[part] > 0 else None) for part in PARTS),
     )
+    return Judged(told, combs.band)

@@ -20,6 +20,7 @@ from warmdraft.work.facts import (
     Ordered,
     Phase,
     Reading,
+    Sounded,
     WayChoice,
     in_force,
 )
@@ -63,6 +64,7 @@ __all__ = [
     "Phase",
     "Reading",
     "Reason",
+    "Sounded",
     "StageName",
     "StageState",
     "Standing",

@@ -17,6 +17,7 @@ from warmdraft.diagnosis import Case, FindingFact, ReadingFact
 from warmdraft.machine import Machine
 from warmdraft.meter import MeterTest, MeterVerdict, judge, supplies, supply_of
 from warmdraft.repair import along_of
+from warmdraft.sound import SoundVerdict
 from warmdraft.teardown import LINE, Layout, Operation, Tally, name_at, step_of
 from warmdraft.trend import Series, trend_of
 from warmdraft.vent import CodeProfile, VentRun
@@ -94,6 +95,18 @@ class Logged(Observation):
     series: Series
     unit: str
     instrument: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Sounded(Observation):
+    """What a recording told, None while nobody has listened to it yet, or said by hand. part: where it was held, as it
+    was said; recording: the file, by its content; clipped: share of samples at full scale."""
+
+    heard: SoundVerdict | None = None
+    part: str = ""
+    recording: str = ""
+    seconds: float | None = None
+    clipped: float | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -191,6 +204,7 @@ class JobFacts:
     findings: tuple[Finding, ...] = ()
     meter: tuple[Metered, ...] = ()
     logs: tuple[Logged, ...] = ()
+    sounds: tuple[Sounded, ...] = ()
     works: tuple[Ordered, ...] = ()
     added: tuple[Added, ...] = ()
     marks: tuple[Mark, ...] = ()
@@ -218,14 +232,16 @@ class JobFacts:
 
     @cached_property
     def speaking(self) -> frozenset[str]:
-        """Ids of the readings, findings, meter tests and logs in force, of both phases."""
-        kinds: tuple[Iterable[Observation], ...] = (self.readings, self.findings, self.meter, self.logs)
-        return frozenset(fact.id for kind in kinds for fact in in_force(kind) if fact.id)
+        """Ids of what was read, seen and heard that is in force, of both phases."""
+        return frozenset(fact.id for kind in self._observed for fact in in_force(kind) if fact.id)
+
+    @property
+    def _observed(self) -> tuple[Iterable[Observation], ...]:
+        return (self.readings, self.findings, self.meter, self.logs, self.sounds)
 
     def number_of(self, phase: Phase) -> int:
         """How many facts of a phase speak."""
-        kinds: tuple[Iterable[Observation], ...] = (self.readings, self.findings, self.meter, self.logs)
-        return sum(fact.phase == phase for kind in kinds for fact in in_force(kind))
+        return sum(fact.phase == phase for kind in self._observed for fact in in_force(kind))
 
     def case(self, phase: Phase = "before") -> Case:
         """What the facts in force of one phase give the diagnosis."""
@@ -242,7 +258,7 @@ class JobFacts:
             circumstances=frozenset(self.circumstances),
             complaints=frozenset(self.complaints),
             readings=readings,
-            findings=(*looked, *self._metered(phase), *self._logged(phase)),
+            findings=(*looked, *self._metered(phase), *self._logged(phase), *self._sounded(phase)),
             motors=2 if self.layout is not None and DRUM_MOTOR in self.layout.parts else 1,
         )
 
@@ -272,6 +288,15 @@ class JobFacts:
             if check is not None and trend.probability[trend.shape] >= CLEAR_SHAPE:
                 found.append(FindingFact(check, trend.shape, fact.id))
         return found
+
+    def _sounded(self, phase: Phase) -> list[FindingFact]:
+        """What recordings told as findings: as much for each source as speaks for it."""
+        check = next(row for row in checks().values() if row.recorded)
+        return [
+            FindingFact(check.name, fact.heard.source, fact.id, fact.heard.shares_of(check.results))
+            for fact in in_force(self.sounds, phase)
+            if fact.heard is not None
+        ]
 
     def settled(self) -> dict[str, Mark]:
         """The mark in force of each step that is done or not possible, in the order the steps were first marked."""
