@@ -87,6 +87,7 @@ def _arguments(argv: list[str]) -> argparse.Namespace:
     plan.add_argument("--people", metavar="N", type=int, default=0, help="how many there are (default: enough)")
     parser.add_argument("--cause", metavar="FAULT[,FAULT]", type=_names, default=(), help="work: the cause to go by")
     parser.add_argument("--machine", metavar="JOB", help="sound: a job whose machine it is (default: a usual one)")
+    parser.add_argument("--curves", action="store_true", help="sound: also what is drawn of the recording")
     parser.add_argument("--csv", metavar="FILE", help="dry: write the trace of the run there")
     options = parser.parse_intermixed_args(argv)
     if options.csv and (options.verb != "dry" or len(options.files) > 1):
@@ -97,8 +98,8 @@ def _arguments(argv: list[str]) -> argparse.Namespace:
         parser.error(f"arguments --reach, --opened, --avoid, --people are for plan; leave them out with {options.verb}")
     if options.verb != "work" and options.cause:
         parser.error(f"argument --cause: it is for work; leave it out with {options.verb}")
-    if options.verb != "sound" and options.machine:
-        parser.error(f"argument --machine: it is for sound; leave it out with {options.verb}")
+    if options.verb != "sound" and (options.machine or options.curves):
+        parser.error(f"arguments --machine, --curves are for sound; leave them out with {options.verb}")
     if options.people < 0:
         parser.error(f"argument --people: {options.people} is negative; give 1 or more")
     if options.seed < 0:
@@ -169,13 +170,16 @@ VERBS: dict[str, Callable[[Any, argparse.Namespace], Any]] = {
 
 def _sound(file: BinaryIO, options: argparse.Namespace) -> Any:
     # imported where it is wanted: the signal library takes longer to come in than most verbs take in all
-    from warmdraft.answers.sound import sound_answer
+    from warmdraft.answers.sound import drawn_sound_answer, sound_answer
     from warmdraft.jobfile.recording import read_recording
+    from warmdraft.sound.curves import curves_of
     from warmdraft.sound.verdict import judge_sound
 
     job = read_job(_document(Path(options.machine)) if options.machine else _NO_FACTS)
     heard = read_recording(file)
-    return sound_answer(judge_sound(heard, job.machine.drive).verdict, heard.seconds, heard.clipped, words_for())
+    judged = judge_sound(heard, job.machine.drive)
+    answer = sound_answer(judged.verdict, heard.seconds, heard.clipped, words_for())
+    return drawn_sound_answer(answer, curves_of(heard, judged)) if options.curves else answer
 
 
 #: Verbs that read something else than a document.

@@ -1,32 +1,58 @@
 """Pictures by what is in them: they never change, so a browser asks once."""
 
 from collections.abc import Iterator
+from typing import Any
 
-from django.http import HttpRequest, StreamingHttpResponse
+from django.http import Http404, HttpRequest, StreamingHttpResponse
 from ninja import Router
 
 from files.pictures import picture_of
+from files.recordings import recording_of
 from people.signed_in import member_of
 from shared.problems import ProblemOut
 from shared.slots import give_connection_back
+from warmdraft.answers import CurvesAnswer
 
 router = Router(tags=["files"])
 _CHUNK = 64 * 1024
 
 
-@router.get("/photos/{sha256}", response={200: None, **dict.fromkeys((401, 403, 404, 409), ProblemOut)})
-def photo(request: HttpRequest, sha256: str) -> StreamingHttpResponse:
-    """One picture, as JPEG."""
-    picture = picture_of(member_of(request), sha256)
-    data = memoryview(picture.data)
-    give_connection_back()  # whoever takes it slowly needs none
+_REFUSED = dict.fromkeys((401, 403, 404, 409), ProblemOut)
+
+
+def _sent(kept: bytes | memoryview, media_type: str) -> StreamingHttpResponse:
+    """Bytes that never change; no connection to the database is held while somebody takes them slowly."""
+    data = memoryview(kept)
+    give_connection_back()
 
     def chunks() -> Iterator[bytes]:
         for start in range(0, len(data), _CHUNK):
             yield bytes(data[start : start + _CHUNK])
 
-    answer = StreamingHttpResponse(chunks(), content_type="image/jpeg")
-    answer.headers["Content-Length"] = str(picture.size)
+    answer = StreamingHttpResponse(chunks(), content_type=media_type)
+    answer.headers["Content-Length"] = str(len(data))
     answer.headers["Cache-Control"] = "private, max-age=31536000, immutable"
     answer.headers["Content-Disposition"] = "inline"
     return answer
+
+
+@router.get("/photos/{sha256}", response={200: None, **_REFUSED})
+def photo(request: HttpRequest, sha256: str) -> StreamingHttpResponse:
+    """One picture, as JPEG."""
+    return _sent(picture_of(member_of(request), sha256).data, "image/jpeg")
+
+
+@router.get("/recordings/{sha256}", response={200: None, **_REFUSED})
+def recording(request: HttpRequest, sha256: str) -> StreamingHttpResponse:
+    """One recording, as it came."""
+    kept = recording_of(member_of(request), sha256)
+    return _sent(kept.data, kept.media_type)
+
+
+@router.get("/recordings/{sha256}/curves", response={200: CurvesAnswer, **_REFUSED})
+def curves(request: HttpRequest, sha256: str) -> Any:
+    """What is drawn of a recording; not found until somebody has listened to it."""
+    kept = recording_of(member_of(request), sha256)
+    if kept.curves is None:
+        raise Http404
+    return kept.curves

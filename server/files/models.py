@@ -20,3 +20,20 @@ class Picture(WorkshopRow):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["workshop", "sha256"], name="one_picture_a_content")]
+
+
+class Recording(WorkshopRow):
+    """A recording as it came, addressed by what is in it.
+
+    curves: what is drawn of it, as it was listened to last; null while nobody has.
+    """
+
+    sha256 = models.CharField(max_length=64)
+    data = models.BinaryField()
+    size = models.PositiveIntegerField()
+    media_type = models.CharField(max_length=20)
+    curves = models.JSONField(null=True)
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["workshop", "sha256"], name="one_recording_a_content")]

@@ -7,11 +7,10 @@ import sys
 from dataclasses import dataclass
 from pathlib import Path
 
-from django.conf import settings
-from django.db.models import Exists, ManyToOneRel, OuterRef, Sum
 from django.http import Http404
 
 from files.models import Picture
+from files.quota import require_room
 from files.redraw import MOST_PIXELS, MOST_SCANS, MOST_SECONDS, MOST_SIDE, REASONS
 from people.may import Member
 from shared.problems import ApiError
@@ -70,28 +69,12 @@ def keep(who: Member, made: Made) -> Picture:
     known = Picture.objects.defer("data").filter(workshop=who.workshop, sha256=sha256).first()
     if known is not None:
         return known
-    used = _in_use(who)
-    if used + len(made.data) > settings.QUOTA_BYTES:
-        raise ApiError(
-            413, "quota_full", f"The workshop keeps {used / 1e6:.0f} MB of photos; {settings.QUOTA_BYTES / 1e6:.0f} MB "
-            "are the most. Take photos away that are no longer needed, or ask who runs the server for more.",
-        )  # fmt: skip
+    require_room(who, len(made.data))
     picture, _ = Picture.objects.get_or_create(
         workshop=who.workshop, sha256=sha256,
         defaults={"data": made.data, "size": len(made.data), "width": made.width, "height": made.height},
     )  # fmt: skip
     return picture
-
-
-def _in_use(who: Member) -> int:
-    """Bytes of the pictures that some photo still shows; one that was taken away makes room at once."""
-    shown = [
-        Exists(relation.related_model._default_manager.filter(picture=OuterRef("pk"), withdrawn=False))
-        for relation in Picture._meta.get_fields(include_hidden=True)
-        if isinstance(relation, ManyToOneRel)
-    ]
-    rows = Picture.objects.filter(workshop=who.workshop).filter(*shown)
-    return rows.aggregate(total=Sum("size"))["total"] or 0
 
 
 def picture_of(who: Member, sha256: str) -> Picture:

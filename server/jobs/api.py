@@ -14,6 +14,7 @@ from ninja import Router, Schema
 from ninja.params.functions import Query
 from pydantic_core import to_json
 
+from files import recordings
 from jobs.answer import shown
 from jobs.answer.kept import job_answer, many_written, written
 from jobs.answer.learned import layout_for
@@ -21,8 +22,8 @@ from jobs.answer.shown import WorkshopJob
 from jobs.exchange import bring_in
 from jobs.exchange.many import one_of_many
 from jobs.facts import bodies, inputs, opening, reads, writes
-from jobs.facts.document import core_job, exported
-from jobs.facts.values import JobValues, PlaceValues
+from jobs.facts.document import core_job, exported, job_document
+from jobs.facts.values import JobValues, ObservationValues, PlaceValues
 from jobs.lists.pages import JobRow, jobs_page
 from jobs.live import streams
 from jobs.vocabulary import router as vocabulary
@@ -33,7 +34,18 @@ from shared.body import Moment
 from shared.pages import key_of, next_page
 from shared.problems import ApiError, ProblemOut
 from shared.slots import working
-from warmdraft.answers import Costs, DrawnAnswer, HeatAnswer, WaysAnswer, drawn_answer, heat_answer, ways_answer
+from warmdraft.answers import (
+    Costs,
+    DrawnAnswer,
+    HeatAnswer,
+    PartRate,
+    SoundAnswer,
+    WaysAnswer,
+    drawn_answer,
+    heat_answer,
+    rates_answer,
+    ways_answer,
+)
 from warmdraft.heat import Load
 from warmdraft.text import unwritable
 from warmdraft.work import state_of
@@ -190,6 +202,47 @@ def put_log(request: HttpRequest, job_id: UUID, log_id: UUID, body: bodies.LogIn
     """Record a log over a run; the answer carries its shape."""
     who = member_of(request)
     return written(who, job_id, lambda: writes.record_log(who, job_id, log_id, inputs.log_values(body)))
+
+
+@router.put("/jobs/{uuid:job_id}/sounds/{uuid:sound_id}", response=_JOB)
+def put_sound(
+    request: HttpRequest, job_id: UUID, sound_id: UUID, at: Moment, phase: Literal["before", "after"] = "before",
+    part: str = Query("", max_length=80), supersedes: UUID | None = None,
+) -> Any:  # fmt: skip
+    """Add a recording (the body, as it is: WAV, FLAC, OGG or MP3), held at `part`; the worker listens to it."""
+    who = member_of(request)
+    if unwritable(part):
+        raise ApiError(422, "not_possible", "No place is called so.", [{"path": "$.part", "message": "is no text"}])
+    observed = ObservationValues(phase=phase, supersedes_id=supersedes, at=at)
+    return written(who, job_id, lambda: writes.add_sound(who, job_id, sound_id, request.body, observed, part))
+
+
+@router.post("/jobs/{uuid:job_id}/listen", response={200: SoundAnswer, **_REFUSED})
+def listen(request: HttpRequest, job_id: UUID) -> Any:
+    """What a stretch of sound (the body: a WAV of three to fifteen seconds) tells at this moment; nothing is kept."""
+    who = member_of(request)
+    job = reads.job_of(who, job_id)
+    who.require("work_on_a_job")
+    try:
+        with recordings.listening:
+            answer = recordings.listen(request.body, job_document(job))
+    except recordings.Unheard as error:
+        raise ApiError(422, "no_sound", str(error), [{"path": "$", "message": str(error)}]) from None
+    return {key: value for key, value in answer.items() if key != "curves"}
+
+
+@router.get("/jobs/{uuid:job_id}/rates", response={200: list[PartRate], **_REFUSED})
+def rates(
+    request: HttpRequest, job_id: UUID, motor_off: float = Query(0, ge=-0.2, le=0.2),
+    belt_off: float = Query(0, ge=-0.2, le=0.2), roller_mm: float | None = Query(None, ge=5, le=500),
+    idler_mm: float | None = Query(None, ge=5, le=500), pulley_mm: float | None = Query(None, ge=5, le=500),
+) -> Any:  # fmt: skip
+    """How fast each part of this job's machine turns, Hz; with a motor, a belt or a diameter that is otherwise."""
+    who = member_of(request)
+    drive = core_job(reads.job_of(who, job_id)).machine.drive
+    given = {"roller": roller_mm, "idler": idler_mm, "motor_pulley": pulley_mm}
+    told: dict[str, Any] = {f"{part}_diameter_m": mm / 1000 for part, mm in given.items() if mm is not None}
+    return rates_answer(replace(drive, **told), motor_off, belt_off, shown.words_of(who))
 
 
 @router.put("/jobs/{uuid:job_id}/vent", response=_JOB)

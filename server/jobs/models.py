@@ -5,7 +5,7 @@ from django.contrib.postgres.search import SearchVectorField
 from django.db import models
 from django.db.models import F, Func, Value
 
-from files.models import Picture
+from files.models import Picture, Recording
 from machines.models import Machine
 from people.models import Person, WorkshopRow
 
@@ -130,8 +130,27 @@ class Log(Observation):
         ]
 
 
-#: What is read or seen, of whatever kind.
-AnyObservation = Reading | Finding | MeterTest | Log
+class Sound(Observation):
+    """A recording of the running machine, and what it told.
+
+    part: where it was held, as it was said. told: as in a file (verdict, scores, rates, seconds, clipped), null until
+    somebody has listened to it; trouble: why nothing can be heard in it. recording: null where only what it told was
+    brought in.
+    """
+
+    recording = models.ForeignKey(Recording, null=True, on_delete=models.PROTECT, related_name="+")
+    part = models.CharField(max_length=80, blank=True)
+    told = models.JSONField(null=True)
+    trouble = models.CharField(max_length=300, blank=True, default="", db_default="")
+
+    class Meta(Observation.Meta):
+        constraints = [
+            models.CheckConstraint(condition=models.Q(phase__in=["before", "after"]), name="sound_phase_is_known"),
+        ]
+
+
+#: What is read, seen or heard, of whatever kind.
+AnyObservation = Reading | Finding | MeterTest | Log | Sound
 
 
 class Work(Fact):

@@ -9,11 +9,12 @@ from django.contrib.sessions.models import Session
 from django.utils import timezone
 from procrastinate.contrib.django import app
 
-from files.models import Picture
+from files.models import Picture, Recording
 from jobs.answer.summaries import renew, stale
-from jobs.facts.later import RENEW_JOBS_OF
+from jobs.facts.later import LISTEN, RENEW_JOBS_OF
+from jobs.facts.listening import listen_to
 from jobs.live.streams import HERE_FOR
-from jobs.models import Job, Photo, Presence
+from jobs.models import Job, Photo, Presence, Sound
 from people.door import WINDOW
 from people.models import Attempt, Invitation, Sitting
 from shared.database import WORKER_GONE_AFTER
@@ -43,7 +44,16 @@ def sweep(timestamp: int) -> None:
     Invitation.objects.filter(expires_at__lt=now - timedelta(days=30)).delete()
     # taking a photo away can be undone for a day; then it makes room
     Photo.objects.filter(withdrawn=True, kept=False, withdrawn_at__lt=now - A_DAY).delete()
+    Recording.objects.filter(created_at__lt=now - A_DAY).exclude(id__in=Sound.objects.values("recording")).delete()
     Picture.objects.filter(created_at__lt=now - A_DAY).exclude(id__in=Photo.objects.values("picture")).delete()
+
+
+@app.task(name=LISTEN, queue="work")
+def listen(sound: str) -> None:
+    """Listen to a recording; what it tells is a fact of its job."""
+    job_id = listen_to(UUID(sound))
+    if job_id is not None:
+        renew(job_id)
 
 
 @app.task(name=RENEW_JOBS_OF, queue="work")

@@ -38,6 +38,7 @@ BODIES = {
     "/jobs/{job_id}/editions/{edition_id}": {"why": "it came back", "at": AT},
     "/jobs/{job_id}/marks/{mark_id}": {"step": "make_safe.unplug", "state": "done", "at": AT},
     "/jobs/{job_id}/photos/{photo_id}": {},
+    "/jobs/{job_id}/sounds/{sound_id}": {},
     "/jobs/{job_id}/causes/{cause_id}": {"kind": "working", "fault": "hood_blocked", "at": AT},
     "/jobs/{job_id}/record/{record_id}": {"at": AT},
     "/jobs/{job_id}/ways/{way_id}": {"avoid": ["drum"], "at": AT},

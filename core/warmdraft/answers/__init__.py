@@ -15,6 +15,7 @@ from warmdraft.answers.job import JobAnswer, job_answer
 from warmdraft.answers.layout import plan_answer
 from warmdraft.answers.proof import ComparisonAnswer, LineAnswer, ProofAnswer
 from warmdraft.answers.quantity import Quantity, quantity
+from warmdraft.answers.sound import CurvesAnswer, PartRate, SoundAnswer, rates_answer
 from warmdraft.answers.steps import NextAnswer, StepAnswer, next_answer, step_answer
 from warmdraft.answers.verdict import DraftLineAnswer, FaultAnswer, HeadlineAnswer, VerdictAnswer, headline_answer
 from warmdraft.answers.ways import WaysAnswer, ways_answer
@@ -25,6 +26,7 @@ __all__ = [
     "CauseAnswer",
     "ComparisonAnswer",
     "Costs",
+    "CurvesAnswer",
     "DraftLineAnswer",
     "DrawnAnswer",
     "FaultAnswer",
@@ -35,10 +37,12 @@ __all__ = [
     "LineAnswer",
     "MarkAnswer",
     "NextAnswer",
+    "PartRate",
     "ProofAnswer",
     "Quantity",
     "ReadingAnswer",
     "ShapeAnswer",
+    "SoundAnswer",
     "StepAnswer",
     "TripAnswer",
     "VerdictAnswer",
@@ -58,6 +62,7 @@ __all__ = [
     "plan_answer",
     "prove_answer",
     "quantity",
+    "rates_answer",
     "step_answer",
     "trace_csv",
     "trip_answers",

@@ -105,12 +105,10 @@ class LogAnswer(ObservationAnswer):
 
 @dataclass(slots=True, kw_only=True)
 class SoundFactAnswer(ObservationAnswer):
-    """A recording with what it told, null while nobody has listened to it yet. part: where it was held, as it was
-    said; recording: the file by its content, empty where only the verdict is kept."""
+    """What a recording told. part: where it was held, as it was said."""
 
     part: str
-    recording: str
-    heard: SoundAnswer | None
+    heard: SoundAnswer
 
 
 @dataclass(slots=True)
@@ -205,9 +203,7 @@ def sound_fact_answers(state: JobState, words: Words) -> list[SoundFactAnswer]:
     """All recordings with what they told."""
     return [
         SoundFactAnswer(
-            part=fact.part, recording=fact.recording,
-            heard=None if fact.heard is None else sound_answer(fact.heard, fact.seconds, fact.clipped, words),
-            **_common(fact, state),
+            part=fact.part, heard=sound_answer(fact.heard, fact.seconds, fact.clipped, words), **_common(fact, state),
         )
         for fact in state.facts.sounds
     ]  # fmt: skip

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
+from typing import TYPE_CHECKING
 
 from warmdraft.machine import Drive
 from warmdraft.sound import PARTS, SoundVerdict, rates_of
 from warmdraft.words import Words
+
+if TYPE_CHECKING:  # it brings the signal library along
+    from warmdraft.sound.curves import Curves
 
 #: The first stands alone when it is so much likelier than the second (own choice).
 _TOLD_APART = 0.5
@@ -41,6 +45,28 @@ class SoundAnswer:
     by_hand: list[str]
     notes: list[str]
     seconds: float | None
+    clipped: float | None
+
+
+@dataclass(slots=True)
+class CurvesAnswer:
+    """What is drawn of a recording; see sound.curves.Curves. Levels in dB, a tenth fine."""
+
+    spectrum_step_hz: float
+    spectrum_db: list[float]
+    band: tuple[float, float]
+    trace_step_s: float
+    trace_db: list[float]
+    knocks_step_hz: float
+    knocks_db: list[float]
+    bands: dict[str, tuple[float, float] | None]
+
+
+@dataclass(slots=True)
+class DrawnSoundAnswer(SoundAnswer):
+    """The same with its curves."""
+
+    curves: CurvesAnswer
 
 
 @dataclass(slots=True)
@@ -75,7 +101,16 @@ def sound_answer(found: SoundVerdict, seconds: float | None, clipped: float | No
         by_hand=[book["by_hand"][source] for source in ((one,) if apart else (one, other))],
         notes=notes,
         seconds=seconds,
+        clipped=clipped,
     )
+
+
+def drawn_sound_answer(found: SoundAnswer, curves: Curves) -> DrawnSoundAnswer:
+    """A judgement with the curves it was made from."""
+    told = {row.name: getattr(curves, row.name) for row in fields(CurvesAnswer)}
+    levels = {name: [round(db, 1) for db in value.tolist()] for name, value in told.items() if name.endswith("_db")}
+    rest = {row.name: getattr(found, row.name) for row in fields(SoundAnswer)}
+    return DrawnSoundAnswer(**rest, curves=CurvesAnswer(**told | levels))
 
 
 def rates_answer(drive: Drive, motor_off: float, belt_off: float, words: Words) -> list[PartRate]:

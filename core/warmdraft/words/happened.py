@@ -77,6 +77,10 @@ class HistoryWords(BenchWords):
         at = f" {self.word('history', 'at').format(where=where)}" if where else ""
         return said + at + (f", {after['note']}" if after.get("note") else "")
 
+    def heard(self, source: str) -> str:
+        """What a recording told within a sentence, of whatever release it is."""
+        return str(self.texts("sound")["source"].get(source, plain(source)))
+
     def besides(self, parts: list[str]) -> str:
         """What else is wanted on the way."""
         if not parts:
@@ -134,6 +138,7 @@ _FILL: dict[str, Callable[[Said], str]] = {
     "result": lambda said: said.words.result(str(said.after.get("check_name", "")), str(said.after.get("result", ""))),
     "part": lambda said: said.words.meter_part(str(said.after.get("part", ""))).lower(),
     "log": lambda said: said.words.reading(str(said.after.get("kind", ""))),
+    "sound": lambda said: said.words.heard(str(said.after.get("verdict", ""))),
     "minutes": lambda said: f"{max(said.after.get('minutes') or [0]):.0f}",
     "pieces": lambda said: str(len((said.after.get("vent") or {}).get("pieces", []))),
     "step": lambda said: said.words.named_step(str(said.after.get("step") or ""), said.layout),

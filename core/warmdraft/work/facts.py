@@ -99,12 +99,10 @@ class Logged(Observation):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Sounded(Observation):
-    """What a recording told, None while nobody has listened to it yet, or said by hand. part: where it was held, as it
-    was said; recording: the file, by its content; clipped: share of samples at full scale."""
+    """What a recording told. part: where it was held, as it was said; clipped: share of samples at full scale."""
 
-    heard: SoundVerdict | None = None
+    heard: SoundVerdict
     part: str = ""
-    recording: str = ""
     seconds: float | None = None
     clipped: float | None = None
 
@@ -295,7 +293,6 @@ class JobFacts:
         return [
             FindingFact(check.name, fact.heard.source, fact.id, fact.heard.shares_of(check.results))
             for fact in in_force(self.sounds, phase)
-            if fact.heard is not None
         ]
 
     def settled(self) -> dict[str, Mark]:

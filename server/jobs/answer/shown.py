@@ -2,12 +2,12 @@
 
 from dataclasses import dataclass, fields, replace
 from datetime import datetime
-from typing import Any, TypeVar
+from typing import Any, Literal, TypeVar
 from uuid import UUID
 
 from jobs.facts.document import facts_of, named_in_a_file
 from jobs.facts.inputs import PLATE
-from jobs.models import Fact, Job, Photo
+from jobs.models import Fact, Job, Photo, Sound
 from machines.models import Machine, Place
 from people.habits import Habits
 from people.may import Member
@@ -16,7 +16,7 @@ from warmdraft.answers.facts import ObservationAnswer
 from warmdraft.teardown import Layout
 from warmdraft.units import to_si
 from warmdraft.words import Words, words_for
-from warmdraft.work import STAGES, JobFacts, Viewer, state_of
+from warmdraft.work import STAGES, JobFacts, Phase, Viewer, state_of
 
 
 @dataclass(slots=True, kw_only=True)
@@ -105,6 +105,27 @@ class PhotoAnswer:
     wires: list[WireMark]
 
 
+Listened = Literal["waiting", "heard", "trouble"]
+
+
+@dataclass(slots=True, kw_only=True)
+class RecordingAnswer:
+    """A recording of the job: where it is, empty where only what it told was brought in; state: how far listening to it
+    has come; trouble: why nothing can be heard in it. What it told stands among the sounds, under the same id."""
+
+    id: UUID
+    url: str
+    media_type: str
+    phase: Phase
+    part: str
+    state: Listened
+    trouble: str
+    withdrawn: bool
+    supersedes: UUID | None
+    by: str
+    at: datetime
+
+
 @dataclass(slots=True, kw_only=True)
 class WorkshopJob(JobAnswer):
     """A job with everything a screen shows of it: what follows from its facts, and what the workshop keeps beside."""
@@ -119,6 +140,7 @@ class WorkshopJob(JobAnswer):
     machine: MachineAnswer
     vent: dict[str, Any] | None
     photos: list[PhotoAnswer]
+    recordings: list[RecordingAnswer]
     editions: int
 
 
@@ -180,6 +202,20 @@ def _photos(job: Job) -> list[PhotoAnswer]:
     return [answer(photo) for photo in job.photos.all() if not photo.withdrawn]
 
 
+def _recordings(job: Job, words: Words) -> list[RecordingAnswer]:
+    def answer(sound: Sound) -> RecordingAnswer:
+        state: Listened = "heard" if sound.told else "trouble" if sound.trouble else "waiting"
+        kept = sound.recording
+        return RecordingAnswer(
+            id=sound.id, url=f"/api/v1/recordings/{kept.sha256}" if kept else "",
+            media_type=kept.media_type if kept else "", phase="after" if sound.phase == "after" else "before",
+            part=sound.part, state=state, trouble=sound.trouble, withdrawn=sound.withdrawn,
+            supersedes=sound.supersedes_id, by=_by(words, sound), at=sound.at,
+        )  # fmt: skip
+
+    return [answer(sound) for sound in job.sounds.all()]
+
+
 @dataclass(frozen=True, slots=True)
 class Known:
     """A job, and its facts with the way into its machine: what does not depend on who asks."""
@@ -200,7 +236,7 @@ def shown(known: Known, who: Member) -> WorkshopJob:
     """Everything a screen shows of a job. One read of the facts, one verdict."""
     job, words = known.job, words_of(who)
     answer = job_answer(state_of(known.facts, viewer_of(who)), words)
-    came = {str(row.id): row.seq for kind in (job.readings, job.findings, job.metertests, job.logs)
+    came = {str(row.id): row.seq for kind in (job.readings, job.findings, job.metertests, job.logs, job.sounds)
             for row in kind.all()}  # fmt: skip
 
     def as_they_came(rows: list[_Answer]) -> list[_Answer]:
@@ -213,6 +249,7 @@ def shown(known: Known, who: Member) -> WorkshopJob:
         findings=as_they_came(answer.findings),
         meter=as_they_came(answer.meter),
         logs=as_they_came(answer.logs),
+        sounds=as_they_came(answer.sounds),
     )
     return WorkshopJob(
         **{field.name: getattr(ordered, field.name) for field in fields(JobAnswer)},
@@ -226,6 +263,7 @@ def shown(known: Known, who: Member) -> WorkshopJob:
         machine=_machine(job.machine, words),
         vent=job.carried.get("vent"),
         photos=_photos(job),
+        recordings=_recordings(job, words),
         editions=job.editions,
     )
 

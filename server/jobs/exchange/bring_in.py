@@ -18,7 +18,21 @@ from jobs.facts.inputs import PLATE
 from jobs.facts.timeline import record_happening
 from jobs.facts.values import JobValues, MachineValues, PlaceValues
 from jobs.facts.writes import not_too_many, require_qualified_to_log
-from jobs.models import AddedStep, Cause, Count, Fact, Finding, Job, Log, Mark, MeterTest, Reading, WayChoice, Work
+from jobs.models import (
+    AddedStep,
+    Cause,
+    Count,
+    Fact,
+    Finding,
+    Job,
+    Log,
+    Mark,
+    MeterTest,
+    Reading,
+    Sound,
+    WayChoice,
+    Work,
+)
 from machines.layouts import known_name
 from people.may import Member
 from shared.problems import ApiError
@@ -28,7 +42,7 @@ from warmdraft.errors import DocumentError
 from warmdraft.jobfile import Job as CoreJob
 from warmdraft.jobfile import JobDocument, parse_json, read_job, upgraded
 from warmdraft.jobfile.meter_schema import MeterTestSection
-from warmdraft.jobfile.schema import FactSection, ObservationSection, WithdrawnSection
+from warmdraft.jobfile.schema import FactSection, ObservationSection, SoundSection, WithdrawnSection
 from warmdraft.teardown import layout_names
 from warmdraft.work import qualification_of
 
@@ -40,6 +54,8 @@ _OF_THE_HOUSE = frozenset({"layout", "handed_over"})
 #: What of a file's machine is kept with ours as it stands there.
 OF_THE_PLATE = ("airway", "heat", "drive", "measured_healthy", PLATE)
 _METER_KEYS = frozenset(MeterTestSection.model_fields) - {"part"}
+#: Keys that say what a recording told.
+_TOLD_KEYS = frozenset(SoundSection.model_fields) - frozenset(ObservationSection.model_fields) - {"part"}
 
 _Row = TypeVar("_Row", bound=Fact)
 _Part = TypeVar("_Part", bound=FactSection)
@@ -238,6 +254,12 @@ def _observations(who: Member, job: Job, document: JobDocument) -> None:
         Log(kind=part.kind, unit=part.unit, minutes=part.minutes, values=part.values,
             instrument=part.instrument or "", **seen(part, taken_back))
         for part, taken_back in logs
+    ])  # fmt: skip
+    sounds = _all_of(document.sounds, back.sounds)
+    _add(Sound, [part for part, _ in sounds], [
+        Sound(part=part.part or "", told=part.model_dump(include=set(_TOLD_KEYS), exclude_none=True),
+              **seen(part, taken_back))
+        for part, taken_back in sounds
     ])  # fmt: skip
 
 

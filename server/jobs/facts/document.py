@@ -16,6 +16,7 @@ from jobs.models import (
     Mark,
     MeterTest,
     Reading,
+    Sound,
     WayChoice,
     Work,
 )
@@ -113,6 +114,11 @@ def log_part(log: Log, by: ByWhom = named_in_a_file) -> Json:
     return part | _observation(log, by) | _said({"instrument": log.instrument})
 
 
+def sound_part(sound: Sound, by: ByWhom = named_in_a_file) -> Json:
+    """What a recording told as in a file."""
+    return {**(sound.told or {}), **_observation(sound, by), **_said({"part": sound.part})}
+
+
 def _work(row: Work, by: ByWhom) -> Json:
     return {"part": row.part, "act": row.act} | _fact(row, by) | _said({"why": row.why})
 
@@ -146,7 +152,7 @@ def _parts(rows: Iterable[_Row], part: Callable[[_Row, ByWhom], Json], by: ByWho
 
 
 def _observed(job: Job, by: ByWhom, withdrawn: bool) -> dict[str, list[Json]]:
-    """Readings, findings, meter tests and logs: those that stand, or those that were taken back."""
+    """What was read, seen and heard: what stands, or what was taken back; a recording once it has told something."""
 
     def some(rows: Iterable[AnyObservation]) -> list[Any]:
         return [row for row in rows if row.withdrawn is withdrawn]
@@ -156,6 +162,7 @@ def _observed(job: Job, by: ByWhom, withdrawn: bool) -> dict[str, list[Json]]:
         "findings": _parts(some(job.findings.all()), finding_part, by),
         "meter": _parts(some(job.metertests.all()), meter_part, by),
         "logs": _parts(some(job.logs.all()), log_part, by),
+        "sounds": _parts([row for row in some(job.sounds.all()) if row.told is not None], sound_part, by),
     }
 
 
@@ -177,6 +184,7 @@ def job_document(job: Job, by: ByWhom = named_in_a_file) -> Json:
     optional: Json = {
         "meter": standing["meter"],
         "logs": standing["logs"],
+        "sounds": standing["sounds"],
         "works": _parts([row for row in job.works.all() if not row.withdrawn], _work, by),
         "added": _parts([row for row in job.addedsteps.all() if not row.withdrawn], _added, by),
         "marks": _parts(job.marks.all(), _mark, by),

@@ -20,6 +20,7 @@ from jobs.models import (
     Photo,
     PhotoNote,
     Reading,
+    Sound,
     WayChoice,
     Work,
 )
@@ -31,6 +32,11 @@ from shared.slots import give_connection_back
 _PAGE = 500
 
 
+def _sounds() -> QuerySet[Sound]:
+    """Recordings without what they hold: that is long, and nobody who looks at a job asks for it."""
+    return Sound.objects.select_related("by", "recording").defer("recording__data", "recording__curves")
+
+
 def whole_jobs() -> QuerySet[Job]:
     """Jobs with all that a verdict asks for."""
     return Job.objects.select_related("workshop", "machine__place", "machine__workshop", "created_by").prefetch_related(
@@ -38,6 +44,7 @@ def whole_jobs() -> QuerySet[Job]:
         Prefetch("findings", Finding.objects.select_related("by")),
         Prefetch("metertests", MeterTest.objects.select_related("by")),
         Prefetch("logs", Log.objects.select_related("by")),
+        Prefetch("sounds", _sounds()),
         Prefetch("works", Work.objects.select_related("by")),
         Prefetch("addedsteps", AddedStep.objects.select_related("by")),
         Prefetch("marks", Mark.objects.select_related("by")),

@@ -68,6 +68,14 @@ class LogValues(ObservationValues):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class SoundValues(ObservationValues):
+    """A recording that is kept already."""
+
+    recording_id: UUID
+    part: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class WorkValues(Values):
     """A plain order."""
 

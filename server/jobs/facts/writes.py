@@ -13,9 +13,11 @@ from django.db import IntegrityError, models, transaction
 from django.http import Http404
 from django.utils import timezone
 
+from files import recordings
 from files.pictures import Made, keep, made_of
 from jobs.facts import reads
 from jobs.facts.document import core_job
+from jobs.facts.later import listen_later
 from jobs.facts.timeline import record_happening
 from jobs.facts.values import (
     AddedValues,
@@ -25,9 +27,11 @@ from jobs.facts.values import (
     LogValues,
     MarkValues,
     MeterValues,
+    ObservationValues,
     PhotoNoteValues,
     PhotoValues,
     ReadingValues,
+    SoundValues,
     Values,
     WayValues,
     WorkValues,
@@ -45,6 +49,7 @@ from jobs.models import (
     Photo,
     PhotoNote,
     Reading,
+    Sound,
     WayChoice,
     Work,
 )
@@ -72,7 +77,8 @@ def for_history(facts: dict[str, Any]) -> dict[str, Any]:
 #: Most facts of a kind on one job: as many as its file may hold.
 _MOST: dict[type[Fact], int] = {
     Reading: MOST_FACTS["readings"], Finding: MOST_FACTS["findings"], MeterTest: MOST_FACTS["meter"],
-    Log: MOST_FACTS["logs"], Work: MOST_FACTS["works"], AddedStep: MOST_FACTS["added"], Mark: 5_000, Count: 5_000,
+    Log: MOST_FACTS["logs"], Sound: MOST_FACTS["sounds"], Work: MOST_FACTS["works"],
+    AddedStep: MOST_FACTS["added"], Mark: 5_000, Count: 5_000,
     WayChoice: 500, Cause: 500, Photo: 500, PhotoNote: 5_000,
 }  # fmt: skip
 
@@ -190,6 +196,19 @@ def add_photo(who: Member, job_id: UUID, photo_id: UUID, made: Made, step: str, 
         _add_fact(Photo, who, job_id, photo_id, values, "photo_added")
 
 
+def add_sound(who: Member, job_id: UUID, sound_id: UUID, body: bytes, observed: ObservationValues, part: str) -> None:
+    """Add a recording; the worker listens to it."""
+    who.require("work_on_a_job")
+    reads.bare_job_of(who, job_id)  # 404 before anything of it is kept
+    with transaction.atomic():
+        kept = recordings.keep(who, body)
+        values = SoundValues(recording_id=kept.id, part=part, **observed.columns())
+        _add_fact(
+            Sound, who, job_id, sound_id, values, "sound_recorded", _supersedes_within(Sound, values.supersedes_id)
+        )
+        listen_later(sound_id)
+
+
 def note_photo(who: Member, job_id: UUID, note_id: UUID, values: PhotoNoteValues) -> None:
     """Say of a photo whether the record shows it, and where on it each wire is."""
     with transaction.atomic():
@@ -209,7 +228,16 @@ def withdraw(who: Member, job_id: UUID, fact_id: UUID, withdrawn: bool, at: date
     with transaction.atomic():
         job = reads.locked(who, job_id)
         not_handed_over(job)
-        kinds = (job.readings, job.findings, job.metertests, job.logs, job.photos, job.works, job.addedsteps)
+        kinds = (
+            job.readings,
+            job.findings,
+            job.metertests,
+            job.logs,
+            job.sounds,
+            job.photos,
+            job.works,
+            job.addedsteps,
+        )
         fact = next((found for kind in kinds if (found := kind.filter(id=fact_id).first())), None)
         if fact is None:
             raise Http404

@@ -412,6 +412,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/listen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Listen
+         * @description What a stretch of sound (the body: a WAV of three to fifteen seconds) tells at this moment; nothing is kept.
+         */
+        post: operations["jobs_api_listen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/live": {
         parameters: {
             query?: never;
@@ -532,6 +552,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/rates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rates
+         * @description How fast each part of this job's machine turns, Hz; with a motor, a belt or a diameter that is otherwise.
+         */
+        get: operations["jobs_api_rates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/readings/{reading_id}": {
         parameters: {
             query?: never;
@@ -585,6 +625,26 @@ export interface paths {
          * @description Hand over: freeze the record.
          */
         put: operations["reports_api_put_record"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/sounds/{sound_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Sound
+         * @description Add a recording (the body, as it is: WAV, FLAC, OGG or MP3), held at `part`; the worker listens to it.
+         */
+        put: operations["jobs_api_put_sound"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1096,6 +1156,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/recordings/{sha256}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Recording
+         * @description One recording, as it came.
+         */
+        get: operations["files_api_recording"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/recordings/{sha256}/curves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Curves
+         * @description What is drawn of a recording; not found until somebody has listened to it.
+         */
+        get: operations["files_api_curves"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/session": {
         parameters: {
             query?: never;
@@ -1416,7 +1516,7 @@ export interface components {
              * Instrument Code
              * @enum {string}
              */
-            instrument_code: "bag_and_watch" | "clamp_meter" | "ear" | "eye" | "eye_ear" | "eye_lamp" | "eye_nose" | "eye_watch" | "finger" | "hand" | "hand_ear" | "hand_scale" | "manometer" | "multimeter" | "paper" | "question" | "scale" | "tachometer" | "tape" | "thermometer" | "vane_anemometer" | "voltmeter" | "watch" | "water" | "water_tube";
+            instrument_code: "bag_and_watch" | "clamp_meter" | "ear" | "eye" | "eye_ear" | "eye_lamp" | "eye_nose" | "eye_watch" | "finger" | "hand" | "hand_ear" | "hand_scale" | "manometer" | "microphone" | "multimeter" | "paper" | "question" | "scale" | "tachometer" | "tape" | "thermometer" | "vane_anemometer" | "voltmeter" | "watch" | "water" | "water_tube";
             /** Minutes */
             minutes: number;
             /** Node */
@@ -1673,6 +1773,36 @@ export interface components {
              * @enum {string}
              */
             what: "fastener" | "wire" | "part" | "tool";
+        };
+        /**
+         * CurvesAnswer
+         * @description What is drawn of a recording; see sound.curves.Curves. Levels in dB, a tenth fine.
+         */
+        CurvesAnswer: {
+            /** Band */
+            band: [
+                number,
+                number
+            ];
+            /** Bands */
+            bands: {
+                [key: string]: [
+                    number,
+                    number
+                ] | null;
+            };
+            /** Knocks Db */
+            knocks_db: number[];
+            /** Knocks Step Hz */
+            knocks_step_hz: number;
+            /** Spectrum Db */
+            spectrum_db: number[];
+            /** Spectrum Step Hz */
+            spectrum_step_hz: number;
+            /** Trace Db */
+            trace_db: number[];
+            /** Trace Step S */
+            trace_step_s: number;
         };
         /**
          * DiscrepancyAnswer
@@ -2486,7 +2616,7 @@ export interface components {
             /** Act */
             act: string;
             /** By */
-            by: ("reading" | "look" | "meter" | "log") | null;
+            by: ("reading" | "look" | "meter" | "log" | "sound") | null;
             /** Fault */
             fault: string | null;
             /** Part */
@@ -3261,6 +3391,18 @@ export interface components {
             why: string;
         };
         /**
+         * PartRate
+         * @description How fast a part turns, Hz.
+         */
+        PartRate: {
+            /** Hz */
+            hz: number;
+            /** Part */
+            part: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * PeopleOut
          * @description Who is in the workshop, and who is asked in.
          */
@@ -3728,6 +3870,47 @@ export interface components {
             snapshot: components["schemas"]["SnapshotOut"];
         };
         /**
+         * RecordingAnswer
+         * @description A recording of the job: where it is, empty where only what it told was brought in; state: how far listening to it
+         *     has come; trouble: why nothing can be heard in it. What it told stands among the sounds, under the same id.
+         */
+        RecordingAnswer: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Media Type */
+            media_type: string;
+            /** Part */
+            part: string;
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "before" | "after";
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "heard" | "trouble";
+            /** Supersedes */
+            supersedes: string | null;
+            /** Trouble */
+            trouble: string;
+            /** Url */
+            url: string;
+            /** Withdrawn */
+            withdrawn: boolean;
+        };
+        /**
          * RoleNamed
          * @description What a person is in a workshop.
          */
@@ -3953,6 +4136,77 @@ export interface components {
             works: components["schemas"]["WorkLineAnswer"][];
             /** Workshop */
             workshop: string;
+        };
+        /**
+         * SoundAnswer
+         * @description Which part it is. verdict: the likeliest source; text: what that means; told_apart: whether the second is far.
+         *
+         *     measured_rates: turns a second as heard, Hz, null where a part does not stand out. by_hand: what tells the likeliest
+         *     ones apart; notes: what is wrong with the recording.
+         */
+        SoundAnswer: {
+            /** By Hand */
+            by_hand: string[];
+            /** Clipped */
+            clipped: number | null;
+            /** Margin */
+            margin: number;
+            /** Measured Rates */
+            measured_rates: {
+                [key: string]: number | null;
+            };
+            /** Notes */
+            notes: string[];
+            /** Seconds */
+            seconds: number | null;
+            /** Sources */
+            sources: components["schemas"]["SourceScore"][];
+            /** Text */
+            text: string;
+            /** Told Apart */
+            told_apart: boolean;
+            /** Verdict */
+            verdict: string;
+        };
+        /**
+         * SoundFactAnswer
+         * @description What a recording told. part: where it was held, as it was said.
+         */
+        SoundFactAnswer: {
+            /** At */
+            at: string | null;
+            /** By */
+            by: string;
+            heard: components["schemas"]["SoundAnswer"];
+            /** Heat On */
+            heat_on: boolean;
+            /** Id */
+            id: string;
+            /** In Force */
+            in_force: boolean;
+            /** Part */
+            part: string;
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "before" | "after";
+            /** Supersedes */
+            supersedes: string | null;
+            /** Withdrawn */
+            withdrawn: boolean;
+        };
+        /**
+         * SourceScore
+         * @description How much speaks for a source; all of them sum to 1.
+         */
+        SourceScore: {
+            /** Score */
+            score: number;
+            /** Source */
+            source: string;
+            /** Text */
+            text: string;
         };
         /**
          * SpeedsIn
@@ -4591,6 +4845,8 @@ export interface components {
             proposed_cause: components["schemas"]["CauseAnswer"] | null;
             /** Readings */
             readings: components["schemas"]["ReadingAnswer"][];
+            /** Recordings */
+            recordings: components["schemas"]["RecordingAnswer"][];
             run: components["schemas"]["RunAnswer"] | null;
             /** Safety */
             safety: components["schemas"]["StepAnswer"][];
@@ -4598,6 +4854,8 @@ export interface components {
             said: string;
             /** Settled */
             settled: string[];
+            /** Sounds */
+            sounds: components["schemas"]["SoundFactAnswer"][];
             /** Stages */
             stages: components["schemas"]["StageAnswer"][];
             /** Stop */
@@ -6429,6 +6687,91 @@ export interface operations {
             };
         };
     };
+    jobs_api_listen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoundAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     jobs_api_live_stream: {
         parameters: {
             query?: {
@@ -6964,6 +7307,97 @@ export interface operations {
             };
         };
     };
+    jobs_api_rates: {
+        parameters: {
+            query?: {
+                motor_off?: number;
+                belt_off?: number;
+                roller_mm?: number | null;
+                idler_mm?: number | null;
+                pulley_mm?: number | null;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartRate"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     jobs_api_put_reading: {
         parameters: {
             query?: never;
@@ -7164,6 +7598,97 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    jobs_api_put_sound: {
+        parameters: {
+            query: {
+                at: string;
+                phase?: "before" | "after";
+                part?: string;
+                supersedes?: string | null;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+                sound_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkshopJob"];
                 };
             };
             /** @description Unauthorized */
@@ -9047,6 +9572,120 @@ export interface operations {
             };
             /** @description Service Unavailable */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    files_api_recording: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sha256: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    files_api_curves: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sha256: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CurvesAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
