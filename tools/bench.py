@@ -260,7 +260,7 @@ def sounds() -> list[Figure]:
     """The sound bench on held-out recordings of an independent generator; a minute of sound beside one spectrum."""
     from scipy import signal
 
-    from sounds import SOURCES, Room, recorded  # type: ignore[import-not-found]  # lies beside the reference tests
+    from sounds import SOURCES, Room, recorded
     from warmdraft.sound.hear import hear
     from warmdraft.sound.verdict import judge_sound
 

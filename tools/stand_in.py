@@ -2,6 +2,9 @@
 
 Plays the machine of a job with its `suppose`: an anemometer, a manometer, a thermometer and a clamp meter read it with
 their noise, while it runs on a clock of its own (--speed). --fault makes them misbehave as real ones do.
+
+`./warm stand-in --microphone roller_flat`: a microphone that is not there, as a WAV of such a machine, at any loudness
+and in any room. A Chromium takes it as its microphone.
 """
 
 from __future__ import annotations
@@ -19,6 +22,7 @@ ROOT = Path(__file__).resolve().parent.parent
 sys.path[:0] = [str(ROOT / "core"), str(ROOT / "server")]
 
 from instruments.scpi import configured, dimension_of  # noqa: E402
+from sounds import SOURCES, Room, as_file, recorded  # noqa: E402
 from warm.serve import STAND_IN  # noqa: E402
 from warmdraft.airway import READING_KINDS, Conditions, predict  # noqa: E402
 from warmdraft.checks import reading_sd  # noqa: E402
@@ -33,6 +37,9 @@ INSTRUMENTS = configured(STAND_IN)
 FIRST_PORT = min(played.port for played in INSTRUMENTS.values())
 #: A motor that fades begins to after so many minutes, and has faded so many later.
 FADES_AFTER_MIN, FADES_OVER_MIN = 35.0, 12.0
+#: What a Chromium is started with, before the file that it hears.
+MICROPHONE = ("--use-fake-ui-for-media-stream", "--use-fake-device-for-media-stream",
+              "--use-file-for-fake-audio-capture=")  # fmt: skip
 FAULTS = ("none", "drop_outs", "battery", "garbage", "silent")
 
 
@@ -127,6 +134,19 @@ def addresses(servers: list[_Instrument]) -> str:
     return ",".join(f"{server.name}=127.0.0.1:{server.server_address[1]}" for server in servers)
 
 
+def microphone(options: argparse.Namespace) -> int:
+    """Write what a microphone would hear, and say how a browser takes it for its own."""
+    room = Room(seconds=options.seconds, echo_s=options.echo, second_machine=options.second_machine,
+                gain_control=options.gain_control)  # fmt: skip
+    wave, fs, _ = recorded(options.microphone, options.seed, options.loud, room)
+    as_file(options.out, wave, fs, format="WAV", subtype="PCM_16")
+    print(
+        f"{options.out} holds {options.seconds:g} s of {options.microphone}. A Chromium takes it as its microphone by"
+    )
+    print("  " + " ".join(MICROPHONE) + str(options.out.resolve()))
+    return 0
+
+
 def main() -> int:
     parser = argparse.ArgumentParser(prog="./warm stand-in", description=__doc__)
     parser.add_argument("job", nargs="?", help="a job file; its suppose is played")
@@ -134,7 +154,19 @@ def main() -> int:
     parser.add_argument("--fault", choices=FAULTS, default="none", help="how the instruments misbehave")
     parser.add_argument("--seed", type=int, default=1)
     parser.add_argument("--port", type=int, default=FIRST_PORT, help="the first of four (default %(default)s)")
+    heard = parser.add_argument_group("a microphone instead")
+    heard.add_argument("--microphone", choices=SOURCES, help="what is wrong with the machine that it hears")
+    heard.add_argument(
+        "--loud", type=float, default=0.0, metavar="DB", help="what is wrong beside all else (default 0)"
+    )
+    heard.add_argument("--echo", type=float, default=0.2, metavar="S", help="echo of the room (default %(default)s)")
+    heard.add_argument("--second-machine", action="store_true", help="another machine runs beside it")
+    heard.add_argument("--gain-control", action="store_true", help="a phone that turns itself up and down")
+    heard.add_argument("--seconds", type=float, default=20.0)
+    heard.add_argument("--out", type=Path, default=Path("microphone.wav"), help="where to (default %(default)s)")
     options = parser.parse_args()
+    if options.microphone:
+        return microphone(options)
     try:
         document = parse_json(Path(options.job).read_bytes()) if options.job else None
         bench = Bench(document, options.speed, options.fault, options.seed)

@@ -1,7 +1,7 @@
 """The codes the core speaks in, with their words and units: what a client needs to draw and ask, asked once."""
 
 from collections.abc import Iterable
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest
 from ninja import Router, Schema
@@ -95,6 +95,7 @@ class CheckOut(Schema):
     observes: str | None
     results: list[Named]
     inside: ActName | None
+    given_under: Literal["meter", "logs", "sounds"] | None
 
 
 class KindOut(Schema):
@@ -229,7 +230,7 @@ def _check(words: Words, name: str) -> CheckOut:
         qualified=check.qualified, swap=check.swap,
         heat=check.heat, observes=check.observes,
         results=[Named(code=result, text=said["results"][result]) for result in check.results],
-        inside=_inside(name),
+        inside=_inside(name), given_under=check.given_under,
     )  # fmt: skip
 
 

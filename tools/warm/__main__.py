@@ -23,6 +23,7 @@ Warm Draft: measures, finds and proves why a clothes dryer does not get its air.
   ./warm core VERB FILE…    the core without the web: airway, simulate, diagnose (./warm core --help)
   ./warm words CODE         begin a language, or see how far it is
   ./warm stand-in [JOB.json] [--fault drop_outs]  instruments that are not there, to try the live readings with
+  ./warm stand-in --microphone roller_flat  a microphone that is not there, as a WAV that a browser takes for its own
   ./warm backup FILE        all there is in one file, with its hash beside it
   ./warm restore FILE       a backup into an empty database; records held against their hashes
   ./warm help               this

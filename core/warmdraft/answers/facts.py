@@ -203,7 +203,8 @@ def sound_fact_answers(state: JobState, words: Words) -> list[SoundFactAnswer]:
     """All recordings with what they told."""
     return [
         SoundFactAnswer(
-            part=fact.part, heard=sound_answer(fact.heard, fact.seconds, fact.clipped, words), **_common(fact, state),
+            part=fact.part, **_common(fact, state),
+            heard=sound_answer(fact.heard, fact.seconds, fact.clipped, state.facts.machine.drive, words),
         )
         for fact in state.facts.sounds
     ]  # fmt: skip

@@ -6,7 +6,7 @@ from dataclasses import dataclass, fields
 from typing import TYPE_CHECKING
 
 from warmdraft.machine import Drive
-from warmdraft.sound import PARTS, SoundVerdict, rates_of
+from warmdraft.sound import PARTS, SoundVerdict, rates_of, slip_of
 from warmdraft.words import Words
 
 if TYPE_CHECKING:  # it brings the signal library along
@@ -33,7 +33,8 @@ class SoundAnswer:
     """Which part it is. verdict: the likeliest source; text: what that means; told_apart: whether the second is far.
 
     measured_rates: turns a second as heard, Hz, null where a part does not stand out. by_hand: what tells the likeliest
-    ones apart; notes: what is wrong with the recording.
+    ones apart; notes: what is wrong with the recording. motor_off, belt_off: how far motor and belt are off their
+    plate, shares, as heard.
     """
 
     sources: list[SourceScore]
@@ -46,6 +47,8 @@ class SoundAnswer:
     notes: list[str]
     seconds: float | None
     clipped: float | None
+    motor_off: float | None
+    belt_off: float | None
 
 
 @dataclass(slots=True)
@@ -78,7 +81,8 @@ class PartRate:
     hz: float
 
 
-def sound_answer(found: SoundVerdict, seconds: float | None, clipped: float | None, words: Words) -> SoundAnswer:
+def sound_answer(found: SoundVerdict, seconds: float | None, clipped: float | None, drive: Drive,
+                 words: Words) -> SoundAnswer:  # fmt: skip
     """The judgement on a recording in words. seconds, clipped: None where only the verdict is known."""
     book = words.texts("sound")
     (one, _), (other, _) = found.scores[:2]
@@ -91,6 +95,7 @@ def sound_answer(found: SoundVerdict, seconds: float | None, clipped: float | No
         said = str(book["cannot"]["apart"]).format(**pair)
     notes = [book["note"]["clipped"]] if clipped is not None and clipped > _CLIPPED else []
     notes += [book["note"]["short"]] if seconds is not None and seconds < _SHORT_S else []
+    motor_off, belt_off = slip_of(dict(found.rates), drive)
     return SoundAnswer(
         sources=[SourceScore(source, book["source"][source], score) for source, score in found.scores],
         verdict=one,
@@ -102,6 +107,8 @@ def sound_answer(found: SoundVerdict, seconds: float | None, clipped: float | No
         notes=notes,
         seconds=seconds,
         clipped=clipped,
+        motor_off=motor_off,
+        belt_off=belt_off,
     )
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from functools import cache
-from typing import Any
+from typing import Any, Literal
 
 from warmdraft.airway import reading_dimensions, reading_kinds
 from warmdraft.errors import CatalogueError
@@ -72,7 +72,7 @@ class Check:
         return self.rows["rest"]
 
     @property
-    def given_under(self) -> str | None:
+    def given_under(self) -> Literal["meter", "logs", "sounds"] | None:
         """The key of a job file whose entries its result is judged from; None where it is said as a finding."""
         return "meter" if self.meters else "logs" if self.logs else "sounds" if self.recorded else None
 

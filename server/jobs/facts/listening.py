@@ -24,7 +24,8 @@ def listen_to(sound_id: UUID) -> UUID | None:
 
     Twice is as once: what was heard already stands.
     """
-    sound = Sound.objects.select_related("by", "workshop", "job").filter(id=sound_id, told__isnull=True, trouble="").first()
+    unheard = Sound.objects.filter(id=sound_id, told__isnull=True, trouble="")
+    sound = unheard.select_related("by", "workshop", "job").first()
     if sound is None or sound.recording_id is None:
         return None
     who = Member(sound.by, sound.workshop, _role_of(sound), frozenset())
@@ -43,7 +44,7 @@ def listen_to(sound_id: UUID) -> UUID | None:
         trouble = str(error)[:300]
     with transaction.atomic():
         job = reads.locked(who, sound.job_id)
-        if not Sound.objects.filter(id=sound_id, told__isnull=True, trouble="").update(told=told, trouble=trouble):
+        if not unheard.update(told=told, trouble=trouble):
             return None
         what = "sound_heard" if told else "sound_unheard"
         record_happening(who, job, what, timezone.now(), after={"id": str(sound_id), **(told or {"why": trouble})})

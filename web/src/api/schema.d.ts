@@ -1503,6 +1503,8 @@ export interface components {
             check: string;
             /** Do */
             do: string;
+            /** Given Under */
+            given_under: ("meter" | "logs" | "sounds") | null;
             /** Hazard */
             hazard: string;
             /** Heat */
@@ -4142,9 +4144,12 @@ export interface components {
          * @description Which part it is. verdict: the likeliest source; text: what that means; told_apart: whether the second is far.
          *
          *     measured_rates: turns a second as heard, Hz, null where a part does not stand out. by_hand: what tells the likeliest
-         *     ones apart; notes: what is wrong with the recording.
+         *     ones apart; notes: what is wrong with the recording. motor_off, belt_off: how far motor and belt are off their
+         *     plate, shares, as heard.
          */
         SoundAnswer: {
+            /** Belt Off */
+            belt_off: number | null;
             /** By Hand */
             by_hand: string[];
             /** Clipped */
@@ -4155,6 +4160,8 @@ export interface components {
             measured_rates: {
                 [key: string]: number | null;
             };
+            /** Motor Off */
+            motor_off: number | null;
             /** Notes */
             notes: string[];
             /** Seconds */

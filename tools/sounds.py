@@ -81,7 +81,7 @@ def _thumps(rng: np.random.Generator, turns: Wave, fs: int, pitch: float, decay:
             train[at] += loud[hit] * rng.normal(1, 0.15)
     t = np.arange(int(6 * decay * fs)) / fs
     ring = np.exp(-t / decay) * np.sin(2 * np.pi * pitch * t) + 0.15 * np.exp(-t / 0.004) * rng.normal(0, 1, len(t))
-    return signal.fftconvolve(train, ring)[: len(turns)]
+    return np.asarray(signal.fftconvolve(train, ring)[: len(turns)])
 
 
 def fault(source: str, rng: np.random.Generator, n: int, fs: int, rates: dict[str, float], vanes: int) -> Wave:
@@ -164,7 +164,7 @@ def recorded(source: str, seed: int, snr_db: float, room: Room | None = None) ->
     if room.second_machine:
         other = room.drive.rates(rng.uniform(-0.025, 0.025), rng.uniform(0.0, 0.012))
         back = back + 0.7 * machine(rng, n, fs, other, room.mains_hz, room.drive.vanes)
-    wrong = (plain if room.plain else fault)(source, rng, n, fs, rates, room.drive.vanes)
+    wrong = plain(source, rng, n, fs, rates) if room.plain else fault(source, rng, n, fs, rates, room.drive.vanes)
     band = signal.butter(4, (20, min(2000, 0.45 * fs)), "bandpass", fs=fs, output="sos")
     heard, others = (float(np.mean(signal.sosfilt(band, part) ** 2)) for part in (wrong, back))
     gain = np.sqrt(10 ** (snr_db / 10) * others / heard) if heard > 0 else 0.0
@@ -173,18 +173,19 @@ def recorded(source: str, seed: int, snr_db: float, room: Room | None = None) ->
 
 
 def as_file(path: Any, wave: Wave, fs: int, **more: Any) -> None:
-    """Written as a file that a phone or a technician would bring."""
+    """Written as a file that a phone or a technician would bring, or that a browser takes for its microphone."""
     import soundfile
 
     soundfile.write(path, wave, fs, **more)
 
 
-def plain(source: str, rng: np.random.Generator, n: int, fs: int, rates: dict[str, float], vanes: int) -> Wave:
+def plain(source: str, rng: np.random.Generator, n: int, fs: int, rates: dict[str, float]) -> Wave:
     """The same faults in the plainest form: sums of harmonics and clicks, as a textbook draws them."""
     t = np.arange(n) / fs
 
     def harmonics(rate: float, count: int, fall: float) -> Wave:
-        return sum(np.sin(2 * np.pi * k * rate * t + rng.random() * 6) / k**fall for k in range(1, count + 1))
+        teeth = [np.sin(2 * np.pi * k * rate * t + rng.random() * 6) / k**fall for k in range(1, count + 1)]
+        return np.asarray(np.sum(teeth, axis=0))
 
     def clicks(rate: float, pitch: float) -> Wave:
         at = _phase(rng, rate, n, fs)
