@@ -22,7 +22,7 @@ from pathlib import Path
 import numpy as np
 
 ROOT = Path(__file__).resolve().parent.parent
-sys.path[:0] = [str(ROOT / part) for part in ("core", "tests/reference", "tests/core", "tools")]
+sys.path[:0] = [str(ROOT / part) for part in ("core", "server", "tests/reference", "tests/core", "tools")]
 
 from warmdraft.airway import READING_KINDS, Conditions, predict  # noqa: E402
 from warmdraft.diagnosis import Case, ReadingFact, diagnose  # noqa: E402
@@ -260,7 +260,7 @@ def sounds() -> list[Figure]:
     """The sound bench on held-out recordings of an independent generator; a minute of sound beside one spectrum."""
     from scipy import signal
 
-    from sounds import SOURCES, Room, recorded
+    from demo.sounds import SOURCES, Room, recorded
     from warmdraft.sound.hear import hear
     from warmdraft.sound.verdict import judge_sound
 

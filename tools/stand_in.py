@@ -21,8 +21,8 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parent.parent
 sys.path[:0] = [str(ROOT / "core"), str(ROOT / "server")]
 
+from demo.sounds import SOURCES, Room, as_file, recorded  # noqa: E402
 from instruments.scpi import configured, dimension_of  # noqa: E402
-from sounds import SOURCES, Room, as_file, recorded  # noqa: E402
 from warm.serve import STAND_IN  # noqa: E402
 from warmdraft.airway import READING_KINDS, Conditions, predict  # noqa: E402
 from warmdraft.checks import reading_sd  # noqa: E402

@@ -1,7 +1,7 @@
 """The jobs of the demo world: a small upland lake town, invented. Each has a cause of its own."""
 
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, Literal
 
 
 @dataclass(frozen=True)
@@ -30,6 +30,8 @@ class Story:
     metered: tuple[tuple[str, str, str], ...] = ()
     #: Of a log: how much of the flow is lost, from which minute on.
     fades: tuple[float, float] | None = None
+    #: Recordings: (phase, where it was held, what it sounds like).
+    sounds: tuple[tuple[Literal["before", "after"], str, str], ...] = ()
     vent: dict[str, Any] | None = None
     safe: bool = False
     working: str | None = None
@@ -63,7 +65,7 @@ STORIES = (
         [{"fault": "blower_wheel_fouled", "severity": 0.5}], layout="top_screen_rear_duct", age=9,
         circumstances=["pets", "not_cleaned_for_years"], read=(*COLLAR, "vent_off_flow", "screen_duct_suction"),
         found={"hood_air": "weak", "drum_spin": "even_drag", "screen_light": "clean"}, safe=True,
-        working="blower_wheel_fouled", steps=4, seed=11,
+        working="blower_wheel_fouled", steps=4, seed=11, sounds=(("before", "front, low", "wheel_unbalance"),),
     ),
     Story(
         "hostel", ("Hikers' hostel", "Upper Fell Road", "Ansel Brook"), "boot room", "Never gets socks dry",
@@ -139,6 +141,13 @@ STORIES = (
             ("front", "wire", "door_switch · plug", "noted", 1, "white"),
             ("front", "wire", "door_switch · plug", "on", 1, ""),
         ), seed=37,
+    ),
+    Story(
+        "lanterns", ("Lantern workshop", "Quay Steps 3", "Edda Finlow"), "drying room", "Knocks, louder when full",
+        ["rumbles", "knocks"], "It knocks with the drum, and dries as it always did.", -1.0, [],
+        layout="top_screen_rear_duct", age=10, read=COLLAR, found={"drum_spin": "grinds", "screen_light": "clean"},
+        safe=True, working="roller_worn", steps=99, confirmed="roller_worn", after=COLLAR, seed=43,
+        sounds=(("before", "front, low", "roller_flat"), ("after", "front, low", "nothing_stands_out")),
     ),
     Story(
         "mill", ("Watermill guest house", "Weir Lane 9", "Bettine Grove"), "linen store", "Slow since it was put in",

@@ -1,29 +1,48 @@
 """Lays out the demo world: people, places, machines, and jobs in different states, through the app's own services."""
 
+import io
 from datetime import datetime, timedelta
 from typing import Any, Literal
 from uuid import UUID, uuid5
 
 import numpy as np
+import soundfile
 from django.db import transaction
 
+from demo.sounds import Room, recorded
 from demo.stories import STORIES, Story
 from jobs.answer import shown
 from jobs.answer.kept import known_now, write_summary
 from jobs.facts import opening, reads, writes
 from jobs.facts.bodies import FindingIn, LogIn, MeterIn, ReadingIn
 from jobs.facts.inputs import checked_run, finding_values, log_values, meter_values, reading_values
+from jobs.facts.listening import listen_to
 from jobs.facts.values import (
     CauseValues,
     CountValues,
     JobValues,
     MachineValues,
     MarkValues,
+    ObservationValues,
     PlaceValues,
     WayValues,
     WorkValues,
 )
-from jobs.models import AddedStep, Cause, Finding, Happening, Job, Log, Mark, MeterTest, Photo, Reading, Word, Work
+from jobs.models import (
+    AddedStep,
+    Cause,
+    Finding,
+    Happening,
+    Job,
+    Log,
+    Mark,
+    MeterTest,
+    Photo,
+    Reading,
+    Sound,
+    Word,
+    Work,
+)
 from machines.models import CodeProfile, Machine, Place
 from people.may import Member, member
 from people.models import Membership, Person, Role, Workshop
@@ -48,6 +67,10 @@ _READ_IN = {"flow": "cfm", "pressure": "inH2O", "temperature_difference": "delta
 _TYPED_DIGITS = {"cfm": 0, "inH2O": 2, "delta_degF": 0, "degF": 0, "A": 1, "rpm": 0}
 
 
+#: How loud what is wrong is beside all else, and what a phone records at.
+_LOUD_DB, _SOUND_HZ = 3.0, 16_000
+
+
 def _id(*parts: str) -> UUID:
     return uuid5(WORLD, "/".join(parts))
 
@@ -67,6 +90,7 @@ def reset(now: datetime) -> Workshop:
             Work,
             AddedStep,
             Log,
+            Sound,
             MeterTest,
             Finding,
             Reading,
@@ -76,7 +100,7 @@ def reset(now: datetime) -> Workshop:
             Place,
             Word,
         ):
-            if model in (Finding, Reading, MeterTest, Log):
+            if model in (Finding, Reading, MeterTest, Log, Sound):
                 model.objects.filter(workshop=workshop).update(supersedes=None)
             model.objects.filter(workshop=workshop).delete()
         for email, name, role, kinds in PEOPLE:
@@ -147,9 +171,27 @@ def _meter_and_log(who: Member, story: Story, at: datetime) -> datetime:
         series = LogIn(kind="hood_flow", unit="m3/s", minutes=minutes.tolist(), values=flow.tolist(),
                        instrument="vane_anemometer", at=at)  # fmt: skip
         writes.record_log(who, job_id, _id(story.key, "log"), log_values(series))
+    for phase, part, source in story.sounds:
+        if phase == "before":
+            at = _sound(who, story, phase, part, source, at)
     if story.vent:
         version = reads.job_of(who, job_id).version
         opening.draw_run(who, job_id, checked_run(story.vent), version, at)
+    return at
+
+
+def _sound(
+    who: Member, story: Story, phase: Literal["before", "after"], part: str, source: str, at: datetime
+) -> datetime:
+    """What a phone heard, and what it told."""
+    at += timedelta(minutes=2)
+    wave, rate, _ = recorded(source, story.seed, _LOUD_DB, Room(fs=_SOUND_HZ, seconds=15.0, echo_s=0.2))
+    file = io.BytesIO()
+    soundfile.write(file, wave, rate, format="WAV", subtype="PCM_16")
+    sound_id = _id(story.key, "sound", phase, part)
+    observed = ObservationValues(phase=phase, at=at)
+    writes.add_sound(who, _id(story.key), sound_id, file.getvalue(), observed, part)
+    listen_to(sound_id)
     return at
 
 
@@ -205,5 +247,8 @@ def _work(who: Member, story: Story, at: datetime) -> None:
         cause = CauseValues(kind="confirmed", fault=story.confirmed, at=at)
         writes.choose_cause(who, job_id, _id(story.key, "confirmed"), cause)
     at = _read(who, story, "after", story.after, _drawn(story, [], story.seed), at)
+    for phase, part, source in story.sounds:
+        if phase == "after":
+            at = _sound(who, story, phase, part, source, at)
     if story.handed_over:
         hand_over(who, job_id, _id(story.key, "record"), story.note, at)

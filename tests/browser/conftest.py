@@ -126,7 +126,9 @@ def _lay_out_the_demo() -> None:
     if not _laid_out:
         reset(timezone.now())
         models = [
-            m for name in ("people", "machines", "jobs", "reports") for m in apps.get_app_config(name).get_models()
+            m
+            for name in ("people", "machines", "files", "jobs", "reports")
+            for m in apps.get_app_config(name).get_models()
         ]
         _laid_out.append(serializers.serialize("json", [row for m in models for row in m._default_manager.all()]))
         return

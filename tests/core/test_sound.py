@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 from pytest import approx
 from scipy import signal
 
-from sounds import Room, recorded
+from demo.sounds import Room, recorded
 from warmdraft.__main__ import main
 from warmdraft.errors import DocumentError
 from warmdraft.jobfile.recording import read_recording

@@ -11,7 +11,7 @@ import numpy as np
 import pytest
 import soundfile
 
-from sounds import SOURCES, Drive, Room, recorded
+from demo.sounds import SOURCES, Drive, Room, recorded
 from warmdraft.jobfile.recording import read_recording
 from warmdraft.machine import profile
 from warmdraft.sound.hear import hear

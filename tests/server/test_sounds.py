@@ -9,11 +9,11 @@ import soundfile
 from procrastinate.contrib.django.models import ProcrastinateJob
 from tests.server.factories import AT, a_technician
 
+from demo.sounds import Room, recorded
 from files.models import Recording
 from jobs.facts.later import LISTEN
 from jobs.models import Sound
 from jobs.tasks import listen
-from sounds import Room, recorded
 
 pytestmark = pytest.mark.django_db
 

@@ -12,8 +12,6 @@ from warmdraft.words import Words
 if TYPE_CHECKING:  # it brings the signal library along
     from warmdraft.sound.curves import Curves
 
-#: The first stands alone when it is so much likelier than the second (own choice).
-_TOLD_APART = 0.5
 #: More samples than this at full scale are a recording that is cut off; under so many seconds slow knocks are hardly
 #: heard (own assumptions).
 _CLIPPED, _SHORT_S = 0.0005, 8.0
@@ -52,17 +50,25 @@ class SoundAnswer:
 
 
 @dataclass(slots=True)
+class Band:
+    """From here to there, Hz."""
+
+    low: float
+    high: float
+
+
+@dataclass(slots=True)
 class CurvesAnswer:
     """What is drawn of a recording; see sound.curves.Curves. Levels in dB, a tenth fine."""
 
     spectrum_step_hz: float
     spectrum_db: list[float]
-    band: tuple[float, float]
+    band: Band
     trace_step_s: float
     trace_db: list[float]
     knocks_step_hz: float
     knocks_db: list[float]
-    bands: dict[str, tuple[float, float] | None]
+    bands: dict[str, Band | None]
 
 
 @dataclass(slots=True)
@@ -86,7 +92,7 @@ def sound_answer(found: SoundVerdict, seconds: float | None, clipped: float | No
     """The judgement on a recording in words. seconds, clipped: None where only the verdict is known."""
     book = words.texts("sound")
     (one, _), (other, _) = found.scores[:2]
-    apart = found.margin >= _TOLD_APART
+    apart = found.clear
     rate = found.rate_of(one)
     at = "" if rate is None else str(book["rate"]).format(hz=f"{rate:.1f}")
     said = str(book["says"][one]).format(rate=at)
@@ -117,7 +123,8 @@ def drawn_sound_answer(found: SoundAnswer, curves: Curves) -> DrawnSoundAnswer:
     told = {row.name: getattr(curves, row.name) for row in fields(CurvesAnswer)}
     levels = {name: [round(db, 1) for db in value.tolist()] for name, value in told.items() if name.endswith("_db")}
     rest = {row.name: getattr(found, row.name) for row in fields(SoundAnswer)}
-    return DrawnSoundAnswer(**rest, curves=CurvesAnswer(**told | levels))
+    bands = {part: None if band is None else Band(*band) for part, band in curves.bands.items()}
+    return DrawnSoundAnswer(**rest, curves=CurvesAnswer(**told | levels | {"band": Band(*curves.band), "bands": bands}))
 
 
 def rates_answer(drive: Drive, motor_off: float, belt_off: float, words: Words) -> list[PartRate]:

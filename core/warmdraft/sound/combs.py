@@ -43,8 +43,10 @@ class Lines:
         return float(self.hz[1])
 
 
-def lines_of(series: Floats | Samples, rate_hz: float, within_hz: float = _NOISE_WITHIN_HZ) -> Lines:
-    """The spectrum of a series, (n,), by Welch's method over stretches of at most STRETCH_S, and its noise.
+def lines_of(
+    series: Floats | Samples, rate_hz: float, within_hz: float = _NOISE_WITHIN_HZ, stretch_s: float = STRETCH_S
+) -> Lines:
+    """The spectrum of a series, (n,), by Welch's method over stretches of at most stretch_s, and its noise.
 
     Source: Welch 1967; the noise by a running median, which lines do not move.
 
@@ -53,7 +55,7 @@ def lines_of(series: Floats | Samples, rate_hz: float, within_hz: float = _NOISE
     >>> float(found.hz[np.argmax(found.above)])
     7.0
     """
-    stretch = min(len(series), int(STRETCH_S * rate_hz))
+    stretch = min(len(series), int(stretch_s * rate_hz))
     hz, power = signal.welch(series, rate_hz, "hann", stretch, stretch // 2, detrend="linear")
     power = power.astype(float)
     logs = np.log(power + 1e-30)

@@ -16,6 +16,9 @@ from warmdraft.sound.verdict import Judged, knocks_of
 SPECTRUM_HZ, KNOCKS_HZ, TRACE_S = 160.0, 32.0, 10.0
 #: Stretch of the spectrum, s: lines a quarter of a hertz apart are told from one another.
 _STRETCH_S = 4.0
+#: Stretch of the knocks, s: shorter than what is judged by, so that their mean is smooth for the eye. And how far below
+#: the noise is still drawn, dB.
+_KNOCKS_S, _FLOOR_DB = 6.0, -3.0
 #: Points of the trace a second, and the fall of noise that knocks are held against, Hz.
 _TRACE_HZ, _WITHIN_HZ = 50.0, 2.0
 _DB = 10.0
@@ -49,7 +52,7 @@ def curves_of(heard: Heard, judged: Judged) -> Curves:
     place = judged.band.get(PART_OF.get(judged.verdict.source, ""))
     place = len(heard.bands) // 2 if place is None else place
     loudness, rate = heard.loudness[place], heard.frames_hz[place]
-    knocks = knocks_of(loudness, rate, _WITHIN_HZ)
+    knocks = knocks_of(loudness, rate, _WITHIN_HZ, _KNOCKS_S)
     slow = knocks.hz <= KNOCKS_HZ
     every = max(1, round(rate / _TRACE_HZ))
     seen = loudness[: int(TRACE_S * rate) // every * every]
@@ -61,6 +64,6 @@ def curves_of(heard: Heard, judged: Judged) -> Curves:
         trace_step_s=every / rate,
         trace_db=_DB * np.log10((trace + _QUIET) / (trace.mean() + _QUIET)),
         knocks_step_hz=knocks.step_hz,
-        knocks_db=_DB / np.log(10) * knocks.above[slow],
+        knocks_db=np.maximum(_DB / np.log(10) * knocks.above[slow], _FLOOR_DB),
         bands=bands,
     )

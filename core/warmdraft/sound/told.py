@@ -11,6 +11,8 @@ SOURCES = ("wheel_unbalance", "wheel_rub", "roller_flat", "idler_worn", "belt_lu
 PARTS = ("wheel", "drum", "roller", "idler", "belt")
 PART_OF = {"wheel_unbalance": "wheel", "wheel_rub": "wheel", "roller_flat": "roller", "idler_worn": "idler",
            "belt_lump": "belt"}  # fmt: skip
+#: The first stands alone when it is so much likelier than the second (own choice).
+TOLD_APART = 0.5
 #: How much speaks for a source that somebody wrote down without saying how sure (own assumption).
 SAID = 0.8
 
@@ -32,6 +34,11 @@ class SoundVerdict:
     def margin(self) -> float:
         """How much the first is before the second."""
         return self.scores[0][1] - self.scores[1][1]
+
+    @property
+    def clear(self) -> bool:
+        """Whether the first can be told from the second."""
+        return self.margin >= TOLD_APART
 
     def rate_of(self, source: str) -> float | None:
         """Rate that a source stands at, Hz; a lump in the belt may be heard once a turn of the drum."""

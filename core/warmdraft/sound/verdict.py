@@ -10,7 +10,7 @@ import numpy as np
 
 from warmdraft.air import Floats
 from warmdraft.machine import Drive
-from warmdraft.sound.combs import Lines, comb, lines_of, tone
+from warmdraft.sound.combs import STRETCH_S, Lines, comb, lines_of, tone
 from warmdraft.sound.hear import Heard
 from warmdraft.sound.rates import rates_of
 from warmdraft.sound.told import PARTS, SOURCES, SoundVerdict
@@ -67,9 +67,9 @@ def _combs(heard: Heard, low: Lines, nominal: dict[str, float]) -> _Combs:
     return _Combs(height, rate, where)
 
 
-def knocks_of(loudness: Floats, frames_hz: float, within_hz: float) -> Lines:
+def knocks_of(loudness: Floats, frames_hz: float, within_hz: float, stretch_s: float = STRETCH_S) -> Lines:
     """The spectrum of how a band's loudness comes and goes; in logarithms, so that a knock counts, not how loud."""
-    return lines_of(np.log(loudness + 1e-9 * loudness.mean() + 1e-30), frames_hz, within_hz)
+    return lines_of(np.log(loudness + 1e-9 * loudness.mean() + 1e-30), frames_hz, within_hz, stretch_s)
 
 
 @dataclass(frozen=True, slots=True)

@@ -288,10 +288,16 @@ class JobFacts:
         return found
 
     def _sounded(self, phase: Phase) -> list[FindingFact]:
-        """What recordings told as findings: as much for each source as speaks for it."""
+        """What recordings told as findings. How often a clear verdict is a wrong one, the check's table says; one that
+        is not clear counts for each source as far as that speaks for it."""
         check = next(row for row in checks().values() if row.recorded)
         return [
-            FindingFact(check.name, fact.heard.source, fact.id, fact.heard.shares_of(check.results))
+            FindingFact(
+                check.name,
+                fact.heard.source,
+                fact.id,
+                () if fact.heard.clear else fact.heard.shares_of(check.results),
+            )
             for fact in in_force(self.sounds, phase)
         ]
 

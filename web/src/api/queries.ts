@@ -14,7 +14,7 @@ import { forgetKept } from './kept'
 import { withWaiting } from './optimistic'
 import { Outbox, type Write } from './outbox'
 import { forgetThePerson } from './person'
-import type { Habits, Happening, Job, JobRecord, JobRow, Me, Recognised } from './types'
+import type { Habits, Happening, Job, JobRecord, JobRow, Me, Recognised, SoundAnswer } from './types'
 
 export const keys = {
   session: ['session'] as const,
@@ -35,6 +35,8 @@ export const keys = {
   codeProfiles: ['code-profiles'] as const,
   ways: (id: string, version: number) => ['jobs', id, 'ways', version] as const,
   drawn: (id: string, version: number) => ['jobs', id, 'drawn', version] as const,
+  curves: (url: string) => ['curves', url] as const,
+  rates: (id: string, version: number, drive: Drive) => ['jobs', id, 'rates', version, drive] as const,
   layouts: ['layouts'] as const,
   recognise: (answers: Record<string, string>) => ['recognise', answers] as const,
 }
@@ -260,6 +262,52 @@ export function useDrawn(job: Job) {
         await client.GET('/api/v1/jobs/{job_id}/drawn', { params: { path: { job_id: job.id } }, signal }),
       ),
   })
+}
+
+/** What is drawn of a recording: its address is what is in it, so it never changes. */
+export function useCurves(url: string) {
+  return useQuery({
+    queryKey: keys.curves(url),
+    staleTime: Number.POSITIVE_INFINITY,
+    enabled: url !== '',
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await client.GET('/api/v1/recordings/{sha256}/curves', {
+          params: { path: { sha256: url.split('/').at(-1) ?? '' } },
+          signal,
+        }),
+      ),
+  })
+}
+
+/** What is otherwise than the machine's plate says: shares, and diameters in mm. */
+export type Drive = { motor_off: number; belt_off: number; roller_mm?: number; idler_mm?: number }
+
+/** How fast each part of a job's machine turns. */
+export function useRates(job: Job, drive: Drive) {
+  return useQuery({
+    queryKey: keys.rates(job.id, job.version, drive),
+    placeholderData: keepPreviousData,
+    staleTime: SELDOM,
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await client.GET('/api/v1/jobs/{job_id}/rates', {
+          params: { path: { job_id: job.id }, query: drive },
+          signal,
+        }),
+      ),
+  })
+}
+
+/** What a stretch of sound tells at this moment; nothing is kept of it. */
+export async function listenTo(job: string, sound: Blob): Promise<SoundAnswer> {
+  const answer = await fetch(`/api/v1/jobs/${job}/listen`, {
+    method: 'POST',
+    body: sound,
+    headers: { 'Content-Type': sound.type, 'X-CSRFToken': csrfToken(), ...whose(identity) },
+  })
+  if (!answer.ok) throw new Refused(await problemOf(answer))
+  return (await answer.json()) as SoundAnswer
 }
 
 export function useOwnLayouts() {

@@ -1349,6 +1349,16 @@ export interface components {
             text: string;
         };
         /**
+         * Band
+         * @description From here to there, Hz.
+         */
+        Band: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+        };
+        /**
          * BecauseAnswer
          * @description Why a line of works is there; what its kind does not have is null.
          */
@@ -1781,17 +1791,10 @@ export interface components {
          * @description What is drawn of a recording; see sound.curves.Curves. Levels in dB, a tenth fine.
          */
         CurvesAnswer: {
-            /** Band */
-            band: [
-                number,
-                number
-            ];
+            band: components["schemas"]["Band"];
             /** Bands */
             bands: {
-                [key: string]: [
-                    number,
-                    number
-                ] | null;
+                [key: string]: components["schemas"]["Band"] | null;
             };
             /** Knocks Db */
             knocks_db: number[];

@@ -9,7 +9,7 @@ vi.mock('../api/queries', () => ({
 }))
 vi.mock('../api/instruments', () => ({ useInstruments: () => ({ data: [] }), useLiveReading: () => ({}) }))
 
-import { aJob, me } from '../test/fixtures'
+import { aJob, me, vocabulary } from '../test/fixtures'
 import { press, shown, submit, type } from '../test/render'
 import { CausePanel } from './cause/CausePanel'
 import { HeatPanel } from './heat/HeatPanel'
@@ -30,13 +30,19 @@ beforeEach(() => {
 
 describe('ways to find out', () => {
   it.each([
+    [null, undefined, 'check'],
     [null, null, 'check'],
-    [null, 'outlet_flow', 'check'],
-    [null, 'meter_thermal_fuse', 'meter'],
-    [null, 'log_flow', 'log'],
-    ['heat', 'outlet_flow', 'heat'],
-    ['rubbish', null, 'check'],
-  ])('view %s with check %s is %s', (view, check, wanted) => expect(viewOf(view, check)).toBe(wanted))
+    [null, 'meter', 'meter'],
+    [null, 'logs', 'log'],
+    [null, 'sounds', 'sound'],
+    ['heat', null, 'heat'],
+    ['rubbish', undefined, 'check'],
+  ] as const)('view %s with a check that is given under %s is %s', (view, given_under, wanted) => {
+    const check = vocabulary.checks[0]
+    expect(viewOf(view, check && given_under !== undefined ? { ...check, given_under } : undefined)).toBe(
+      wanted,
+    )
+  })
 })
 
 describe('the meter bench', () => {

@@ -146,6 +146,8 @@ export function aJob(changes: Partial<Job> = {}): Job {
     opened: [],
     marks: [],
     photos: [],
+    recordings: [],
+    sounds: [],
     proposed_cause: null,
     working_cause: null,
     confirmed_cause: null,
@@ -457,6 +459,7 @@ export const vocabulary: Vocabulary = {
       observes: null,
       results: named(['round', 'round and whole'], ['flat', 'pressed flat']),
       inside: null,
+      given_under: null,
     },
   ],
   acts: [

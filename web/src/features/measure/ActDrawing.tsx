@@ -207,6 +207,16 @@ const ACTS = {
       </>
     ),
   },
+  phone: {
+    words: msg`a phone held still, low by the panel`,
+    draws: (
+      <>
+        <rect x="52" y="10" width="34" height="66" rx="6" {...HAND} />
+        <path d="M64 68h10" {...HAND} />
+        <path d="M40 26c-8 10-8 24 0 34M26 16c-14 16-14 38 0 54" {...AIR} />
+      </>
+    ),
+  },
   ear: {
     words: msg`an ear close, hands away from what moves`,
     draws: (
@@ -366,6 +376,7 @@ const SENSES: Record<Check['instrument_code'], ActName[]> = {
   eye_ear: ['eye', 'ear'],
   eye_watch: ['eye', 'watch'],
   ear: ['ear'],
+  microphone: ['phone'],
   hand_ear: ['hand', 'ear'],
   hand_scale: ['scale'],
   scale: ['scale'],

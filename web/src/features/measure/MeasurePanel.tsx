@@ -19,6 +19,7 @@ import { useSpoken } from './useSpoken'
 const MeterBench = fetched(() => import('../meter/MeterBench').then((m) => m.MeterBench))
 const RunEditor = fetched(() => import('../vent/RunEditor').then((m) => m.RunEditor))
 const HeatPanel = fetched(() => import('../heat/HeatPanel').then((m) => m.HeatPanel))
+const SoundPanel = fetched(() => import('../sound/SoundPanel').then((m) => m.SoundPanel))
 const LogPanel = fetched(() => import('../log/LogPanel').then((m) => m.LogPanel))
 
 /** Ways to find out; first of them one check at a time: what to do, where the probe goes, the answer. */
@@ -32,7 +33,11 @@ export function MeasurePanel({
   phase: 'before' | 'after'
 }) {
   const [search] = useSearchParams()
-  const view = viewOf(search.get('view'), asked)
+  const { vocabulary } = useSignedIn()
+  const view = viewOf(
+    search.get('view'),
+    vocabulary.checks.find((entry) => entry.check === asked),
+  )
   return (
     <div>
       <MeasureTabs job={job} view={view} phase={phase} />
@@ -50,6 +55,7 @@ export function MeasurePanel({
         {view === 'run' && <RunEditor job={job} />}
         {view === 'heat' && <HeatPanel job={job} />}
         {view === 'log' && <LogPanel job={job} phase={phase} />}
+        {view === 'sound' && <SoundPanel job={job} phase={phase} />}
       </Suspense>
     </div>
   )
@@ -152,7 +158,7 @@ function OtherChecks({
     ...job.works.lines.filter((line) => line.wanted).flatMap((line) => line.shows),
   ])
   const others = vocabulary.checks
-    .filter((check) => !check.check.startsWith('meter_') && !check.check.startsWith('log_'))
+    .filter((check) => check.given_under === null || check.given_under === 'sounds')
     .filter((check) => check.check !== shown?.check)
     .filter(
       (check) =>

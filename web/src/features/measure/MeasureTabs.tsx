@@ -1,6 +1,6 @@
 import { msg, t } from '@lingui/core/macro'
 import { Link } from 'react-router'
-import type { Job } from '../../api/types'
+import type { Check, Job } from '../../api/types'
 import { worded } from '../../app/language'
 
 const TABS = [
@@ -9,15 +9,18 @@ const TABS = [
   ['run', msg`Vent run`],
   ['heat', msg`Heat`],
   ['log', msg`Long run`],
+  ['sound', msg`Sound`],
 ] as const
 
 export type MeasureView = (typeof TABS)[number][0]
 /** What is found out once more after the work. */
-const AFTER: readonly MeasureView[] = ['check', 'meter', 'log']
+const AFTER: readonly MeasureView[] = ['check', 'meter', 'log', 'sound']
 
-export const viewOf = (asked: string | null, check: string | null): MeasureView =>
-  TABS.find(([name]) => name === asked)?.[0] ??
-  (check?.startsWith('meter_') ? 'meter' : check?.startsWith('log_') ? 'log' : 'check')
+/** Where a check is done whose result is judged from what was read. */
+const WHERE = { meter: 'meter', logs: 'log', sounds: 'sound' } as const
+
+export const viewOf = (asked: string | null, check: Check | undefined): MeasureView =>
+  TABS.find(([name]) => name === asked)?.[0] ?? (check?.given_under ? WHERE[check.given_under] : 'check')
 
 /** Ways to find out: one check at a time, the meter, the run, the heat, a log. */
 export function MeasureTabs({

@@ -1,0 +1,181 @@
+import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
+import { useState } from 'react'
+import { type Drive, useCurves, useRates } from '../../api/queries'
+import type { Job, Sound } from '../../api/types'
+import { PlayBand } from './PlayBand'
+import { Spectrum, Trace } from './Spectrum'
+
+/** Sources worth a line: less speaks for the others than one would act on. */
+const WORTH_A_LINE = 0.05
+
+/** What a recording told: a plain sentence first, then how sure, then what it was made from. */
+export function SoundCard({ job, sound, url, open }: { job: Job; sound: Sound; url: string; open: boolean }) {
+  const { heard } = sound
+  return (
+    <>
+      <p className="text-xl leading-snug font-bold">{heard.text}</p>
+      {heard.notes.map((note) => (
+        <p key={note} className="mt-1 flex gap-2 font-bold">
+          <span aria-hidden="true">⚠</span> {note}
+        </p>
+      ))}
+      {heard.verdict !== 'nothing_stands_out' && (
+        <ul className="mt-1">
+          {heard.by_hand.map((how) => (
+            <li key={how}>
+              <Trans>By hand:</Trans> {how}
+            </li>
+          ))}
+        </ul>
+      )}
+      <ul className="mt-2 max-w-md" aria-label={t`What speaks for what`}>
+        {heard.sources
+          .filter((row, i) => i === 0 || row.score >= WORTH_A_LINE)
+          .map((row) => (
+            <li key={row.source} className="grid grid-cols-[1fr_7rem_3.5rem] items-center gap-2">
+              <span className="leading-tight">{row.text}</span>
+              <svg viewBox="0 0 100 10" className="h-3 w-full" preserveAspectRatio="none" aria-hidden="true">
+                <rect width="100" height="10" rx="4" className="fill-base-300" />
+                <rect width={100 * row.score} height="10" rx="4" className="fill-base-content" />
+              </svg>
+              <span className="text-right whitespace-nowrap">{Math.round(100 * row.score)} %</span>
+            </li>
+          ))}
+      </ul>
+      {url && <Made job={job} sound={sound} url={url} open={open} />}
+    </>
+  )
+}
+
+/** What it was made from: the spectrum with the parts' marks, what knocks, and a moment of it. */
+function Made({
+  job,
+  sound,
+  url,
+  open: openAtFirst,
+}: {
+  job: Job
+  sound: Sound
+  url: string
+  open: boolean
+}) {
+  const [open, setOpen] = useState(openAtFirst)
+  return (
+    <details className="mt-2" open={open} onToggle={(event) => setOpen(event.currentTarget.open)}>
+      <summary className="touch flex cursor-pointer items-center font-bold">
+        <Trans>What it was made from</Trans>
+      </summary>
+      {open && <Drawn job={job} sound={sound} url={url} />}
+    </details>
+  )
+}
+
+const share = (off: number | null) => Math.round(1000 * (off ?? 0)) / 1000
+
+function Drawn({ job, sound, url }: { job: Job; sound: Sound; url: string }) {
+  const { heard } = sound
+  const [drive, setDrive] = useState<Drive>({
+    motor_off: share(heard.motor_off),
+    belt_off: share(heard.belt_off),
+  })
+  const curves = useCurves(url)
+  const rates = useRates(job, drive)
+  if (!curves.data) return null
+  const { data } = curves
+  const marks = rates.data ?? []
+  return (
+    <div className="grid gap-3">
+      <Spectrum
+        title={t`Loudness by pitch, dB below full scale`}
+        lines={[{ name: t`this recording`, db: data.spectrum_db, step: data.spectrum_step_hz, look: 'now' }]}
+        marks={marks.filter((mark) => ['wheel', 'motor', 'idler', 'roller'].includes(mark.part))}
+        heard={heard.measured_rates}
+      />
+      <Spectrum
+        title={t`What comes and goes, dB above the noise`}
+        lines={[{ name: t`this recording`, db: data.knocks_db, step: data.knocks_step_hz, look: 'now' }]}
+        marks={marks.filter((mark) => mark.part !== 'motor' && mark.part !== 'blade_pass')}
+        heard={heard.measured_rates}
+      />
+      <Trace title={t`The first seconds, dB about the mean`} db={data.trace_db} step={data.trace_step_s} />
+      <PlayBand url={url} bands={data.bands} marks={marks} />
+      <fieldset className="grid gap-2 sm:grid-cols-2">
+        <legend className="font-bold">
+          <Trans>Move the marks</Trans>
+        </legend>
+        <Slide
+          says={t`motor, beside its plate`}
+          value={drive.motor_off}
+          onChange={(motor_off) => setDrive({ ...drive, motor_off })}
+        />
+        <Slide
+          says={t`belt, beside that`}
+          value={drive.belt_off}
+          onChange={(belt_off) => setDrive({ ...drive, belt_off })}
+        />
+        <Diameter
+          says={t`roller's diameter`}
+          value={drive.roller_mm}
+          onChange={(roller_mm) => setDrive({ ...drive, roller_mm })}
+        />
+        <Diameter
+          says={t`idler's diameter`}
+          value={drive.idler_mm}
+          onChange={(idler_mm) => setDrive({ ...drive, idler_mm })}
+        />
+      </fieldset>
+    </div>
+  )
+}
+
+function Slide({
+  says,
+  value,
+  onChange,
+}: {
+  says: string
+  value: number
+  onChange: (value: number) => void
+}) {
+  return (
+    <label className="block">
+      {says}: <b>{(100 * value).toFixed(1)} %</b>
+      <input
+        type="range"
+        className="touch block w-full accent-[var(--now)]"
+        min={-0.06}
+        max={0.06}
+        step={0.001}
+        value={value}
+        onChange={(event) => onChange(Number(event.target.value))}
+      />
+    </label>
+  )
+}
+
+function Diameter({
+  says,
+  value,
+  onChange,
+}: {
+  says: string
+  value: number | undefined
+  onChange: (value: number | undefined) => void
+}) {
+  return (
+    <label className="block">
+      {says}, mm
+      <input
+        className="field mt-1"
+        inputMode="decimal"
+        placeholder={t`as of its kind`}
+        defaultValue={value}
+        onBlur={(event) => {
+          const mm = Number(event.target.value.replace(',', '.'))
+          onChange(mm >= 5 && mm <= 500 ? mm : undefined)
+        }}
+      />
+    </label>
+  )
+}

@@ -1,0 +1,4 @@
+declare module '*.js?url&no-inline' {
+  const address: string
+  export default address
+}
