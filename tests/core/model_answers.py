@@ -33,7 +33,7 @@ def _read(fault: str, severity: float, kinds: tuple[str, ...], **more: Any) -> l
 
 
 def jobs() -> dict[str, dict[str, Any]]:
-    """Jobs by name: each fault with its taps read, each look, the meter, a log, gas, hot, cold, told and odd ones."""
+    """Jobs by name: each fault with its taps read, each look, the meter, a log, recordings, gas, hot, cold, told and odd ones."""
     found: dict[str, dict[str, Any]] = {"nothing": _job(), "gas": _job(machine={"energy": "gas"})}
     for name, fault in catalogue().items():
         middle = fault.middle_severity
@@ -41,16 +41,20 @@ def jobs() -> dict[str, dict[str, Any]]:
             found[name] = _job(readings=_read(name, middle, _TAPS))
             found[f"{name}, two readings"] = _job(readings=_read(name, middle, _TAPS[:2]), complaints=["long_drying"])
     for name, check in checks().items():
-        if check.results and not check.meters and not check.logs:
+        if check.results and check.given_under is None:
             found[f"look {name}"] = _job(findings=[{"check": name, "result": check.results[-1]}])
     fuse = {"part": "thermal_fuse", "instrument": "analogue", "isolated": True, "reading": "needle_at_infinity"}
     fades = [0.07 if minute < 30 else 0.05 for minute in range(60)]
     log = {"kind": "hood_flow", "unit": "m3/s", "minutes": list(range(60)), "values": fades}
     cold = {"temperature": {"value": 2, "unit": "degC"}, "pressure": {"value": 850, "unit": "hPa"}}
+    heard = {"verdict": "roller_flat", "scores": {"roller_flat": 0.97, "nothing_stands_out": 0.03}}
+    torn = {"verdict": "roller_flat", "scores": {"roller_flat": 0.55, "wheel_unbalance": 0.45}}
     odd = {"kind": "hood_flow", "value": 0.12, "unit": "m3/s"}
     found |= {
         "fuse blown": _job(meter=[fuse], complaints=["no_heat"]),
         "fades": _job(logs=[log], circumstances=["slow_after_an_hour"]),
+        "roller heard": _job(sounds=[heard], complaints=["rumbles"]),
+        "roller or wheel heard": _job(sounds=[torn], complaints=["rumbles"]),
         "hot": _job(readings=_read("hood_blocked", 20, _TAPS, heat_on=True)),
         "cold and high": _job(readings=_read("hood_blocked", 20, _TAPS), air=cold),
         "one odd": _job(readings=[*_read("hood_blocked", 20, _TAPS), odd]),
