@@ -20,6 +20,7 @@ from pydantic_core import to_json
 
 from warmdraft.answers import (
     airway_answer,
+    balance_answer,
     diagnose_answer,
     dry_answer,
     meter_answer,
@@ -52,6 +53,7 @@ examples:
                                                   the quickest way in and back, proven
   python -m warmdraft sound --machine job.json rumble.wav
                                                   which part rumbles
+  python -m warmdraft balance runs.json           what takes a wheel's unbalance away, and where
   cat job.json | python -m warmdraft diagnose -   from standard input
 """
 
@@ -150,6 +152,10 @@ def _meter(value: Any, options: argparse.Namespace) -> Any:
     return meter_answer(value, words_for())
 
 
+def _balance(value: Any, options: argparse.Namespace) -> Any:
+    return balance_answer(value, words_for())
+
+
 def _plan(value: Any, options: argparse.Namespace) -> Any:
     return plan_answer(value, options.reach, frozenset(options.opened), frozenset(options.avoid), options.people)
 
@@ -165,6 +171,7 @@ VERBS: dict[str, Callable[[Any, argparse.Namespace], Any]] = {
     "vent": _vent,
     "meter": _meter,
     "plan": _plan,
+    "balance": _balance,
 }
 
 

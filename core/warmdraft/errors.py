@@ -30,6 +30,10 @@ class VentError(WarmdraftError):
     """A vent run that cannot be built."""
 
 
+class BalanceError(WarmdraftError):
+    """Runs that do not tell where a wheel is out of balance."""
+
+
 class CatalogueError(WarmdraftError):
     """One of our own data files contradicts itself."""
 

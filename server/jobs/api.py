@@ -35,12 +35,14 @@ from shared.pages import key_of, next_page
 from shared.problems import ApiError, ProblemOut
 from shared.slots import working
 from warmdraft.answers import (
+    BalanceAnswer,
     Costs,
     DrawnAnswer,
     HeatAnswer,
     PartRate,
     SoundAnswer,
     WaysAnswer,
+    balance_answer,
     drawn_answer,
     heat_answer,
     rates_answer,
@@ -229,6 +231,15 @@ def listen(request: HttpRequest, job_id: UUID) -> Any:
     except recordings.Unheard as error:
         raise ApiError(422, "no_sound", str(error), [{"path": "$", "message": str(error)}]) from None
     return {key: value for key, value in answer.items() if key != "curves"}
+
+
+@router.post("/jobs/{uuid:job_id}/balance", response={200: BalanceAnswer, **_REFUSED})
+def balance(request: HttpRequest, job_id: UUID, body: bodies.TrialsIn) -> Any:
+    """What takes the unbalance of this job's wheel away, by runs with trial masses; nothing is kept."""
+    who = member_of(request)
+    drive = core_job(reads.job_of(who, job_id)).machine.drive
+    with working:
+        return balance_answer(inputs.balance_document(body, drive), shown.words_of(who))
 
 
 @router.get("/jobs/{uuid:job_id}/rates", response={200: list[PartRate], **_REFUSED})

@@ -33,7 +33,7 @@ def _read(fault: str, severity: float, kinds: tuple[str, ...], **more: Any) -> l
 
 
 def jobs() -> dict[str, dict[str, Any]]:
-    """Jobs by name: each fault with its taps read, each look, the meter, a log, recordings, gas, hot, cold, told and odd ones."""
+    """Jobs by name: each fault with its taps read, each look, meter, log, recordings, gas, hot, cold, told and odd."""
     found: dict[str, dict[str, Any]] = {"nothing": _job(), "gas": _job(machine={"energy": "gas"})}
     for name, fault in catalogue().items():
         middle = fault.middle_severity

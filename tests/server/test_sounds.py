@@ -186,3 +186,19 @@ def test_a_strangers_recording_is_not_found():
     url = send(person, job, wav()).json()["recordings"][0]["url"]
     assert stranger.client.get(url).status_code == 404
     assert stranger.client.get(url + "/curves").status_code == 404
+
+
+def test_trial_masses_tell_what_to_add():
+    person = a_technician()
+    job = person.opens()
+    runs = [{"grams": 5, "vane": vane, "amplitude": a} for vane, a in ((0, 4.1), (12, 2.0), (24, 4.4))]
+
+    def asks(*runs, **more):
+        body = {"radius_mm": 80, "runs": [{"amplitude": 3.2}, *runs]} | more
+        return person.client.post(f"/api/v1/jobs/{job}/balance", body, content_type="application/json")
+
+    answer = asks(*runs).json()
+    assert answer["text"][0].startswith("Clean the wheel first") and 1 <= len(answer["add"]) <= 2
+    few = asks(runs[0])
+    assert few.status_code == 422 and "three" in few.json()["message"]
+    assert asks(*runs, vanes=10).status_code == 422  # there is no vane 12 of ten

@@ -5,6 +5,7 @@ them. They are not frozen: they are written out at once, hundreds an answer, and
 """
 
 from warmdraft.answers.airway import airway_answer
+from warmdraft.answers.balance import BalanceAnswer, balance_answer
 from warmdraft.answers.bench import BenchAnswer
 from warmdraft.answers.documents import diagnose_answer, meter_answer, prove_answer, vent_answer, whole_answer
 from warmdraft.answers.drawn import DrawnAnswer, ShapeAnswer, drawn_answer
@@ -22,6 +23,7 @@ from warmdraft.answers.ways import WaysAnswer, ways_answer
 from warmdraft.answers.works import WorkAnswer, WorkLineAnswer, WorksAnswer, work_answer
 
 __all__ = [
+    "BalanceAnswer",
     "BenchAnswer",
     "CauseAnswer",
     "ComparisonAnswer",
@@ -51,6 +53,7 @@ __all__ = [
     "WorkLineAnswer",
     "WorksAnswer",
     "airway_answer",
+    "balance_answer",
     "diagnose_answer",
     "drawn_answer",
     "dry_answer",

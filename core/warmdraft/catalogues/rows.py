@@ -576,6 +576,7 @@ class SoundTable(Row):
     part: Annotated[dict[str, Words], _coded(lambda: [row.name for row in fields(Rates)])]
     rate: Words
     cannot: dict[str, Words]
+    balance: dict[str, Words]
     note: dict[str, Words]
 
 

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from functools import partial
 from typing import Any
 
+from warmdraft.jobfile.balance_schema import BalanceDocument
 from warmdraft.jobfile.layout_schema import LayoutDocument
 from warmdraft.jobfile.meter_schema import MeterDocument
 from warmdraft.jobfile.parts import Section
@@ -23,4 +24,5 @@ SCHEMAS: dict[str, Callable[[], dict[str, Any]]] = {
     "vent": partial(_schema, VentDocument),
     "meter": partial(_schema, MeterDocument),
     "layout": partial(_schema, LayoutDocument),
+    "balance": partial(_schema, BalanceDocument),
 }

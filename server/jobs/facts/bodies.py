@@ -110,6 +110,23 @@ class ReadingIn(ObservationIn):
     instrument: str = Field("", max_length=40)
 
 
+class TrialIn(Body):
+    """A run of the wheel: a trial mass in grams on a vane, none for the first; how strongly it shakes, in one unit."""
+
+    grams: float = Field(0, ge=0, le=1000)
+    vane: int | None = Field(None, ge=0, le=199)
+    amplitude: float = Field(ge=0, le=1e9)
+    phase_deg: float | None = Field(None, ge=-3600, le=3600)
+
+
+class TrialsIn(Body):
+    """Runs with trial masses, at a radius in mm; how many vanes there are where that is counted."""
+
+    radius_mm: float = Field(gt=0, le=1000)
+    vanes: int | None = Field(None, ge=3, le=200)
+    runs: list[TrialIn] = Field(min_length=1, max_length=100)
+
+
 class FindingIn(ObservationIn):
     """The result of a look, or not_possible with why."""
 

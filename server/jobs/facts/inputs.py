@@ -20,6 +20,7 @@ from jobs.facts.bodies import (
     PlateIn,
     ReadingIn,
     SpeedsIn,
+    TrialsIn,
     WayIn,
     WorkIn,
 )
@@ -58,7 +59,7 @@ from warmdraft.jobfile.schema import (
     WorkSection,
 )
 from warmdraft.jobfile.vent_schema import VentSection
-from warmdraft.machine import profile_names
+from warmdraft.machine import Drive, profile_names
 from warmdraft.teardown import STATES, key_of, layout_names, modern_step
 from warmdraft.trend import LOG_KINDS, read_csv
 from warmdraft.units import UNITS, Dimension, parse_typed, to_si
@@ -324,6 +325,21 @@ def work_values(body: WorkIn) -> WorkValues:
     """Columns of an order."""
     _checked(WorkSection, _given({"part": body.part, "act": body.act, "why": body.why}), {})
     return WorkValues(part=body.part, act=body.act, why=body.why, at=body.at)
+
+
+def balance_document(body: TrialsIn, drive: Drive) -> dict[str, Any]:
+    """Runs with trial masses as the core reads them; speed and vanes as of this drive, where they are not counted."""
+    return {
+        "format": "warm-draft/balance", "version": 1,
+        "vanes": body.vanes or drive.vanes,
+        "radius": {"value": body.radius_mm, "unit": "mm"},
+        "speed": {"value": drive.motor_speed_rpm * drive.speed_ratio, "unit": "rpm"},
+        "runs": [
+            {"mass": {"value": run.grams, "unit": "g"}, "vane": run.vane, "amplitude": run.amplitude,
+             "phase_deg": run.phase_deg}
+            for run in body.runs
+        ],
+    }  # fmt: skip
 
 
 def photo_note_values(photo_id: UUID, body: PhotoNoteIn) -> PhotoNoteValues:

@@ -14,7 +14,17 @@ import { forgetKept } from './kept'
 import { withWaiting } from './optimistic'
 import { Outbox, type Write } from './outbox'
 import { forgetThePerson } from './person'
-import type { Habits, Happening, Job, JobRecord, JobRow, Me, Recognised, SoundAnswer } from './types'
+import type {
+  Habits,
+  Happening,
+  Job,
+  JobRecord,
+  JobRow,
+  Me,
+  Recognised,
+  SoundAnswer,
+  TrialsIn,
+} from './types'
 
 export const keys = {
   session: ['session'] as const,
@@ -37,6 +47,7 @@ export const keys = {
   drawn: (id: string, version: number) => ['jobs', id, 'drawn', version] as const,
   curves: (url: string) => ['curves', url] as const,
   rates: (id: string, version: number, drive: Drive) => ['jobs', id, 'rates', version, drive] as const,
+  balance: (id: string, trials: TrialsIn | null) => ['jobs', id, 'balance', trials] as const,
   layouts: ['layouts'] as const,
   recognise: (answers: Record<string, string>) => ['recognise', answers] as const,
 }
@@ -293,6 +304,23 @@ export function useRates(job: Job, drive: Drive) {
       unwrap(
         await client.GET('/api/v1/jobs/{job_id}/rates', {
           params: { path: { job_id: job.id }, query: drive },
+          signal,
+        }),
+      ),
+  })
+}
+
+/** What runs with trial masses tell; null: there is nothing to ask yet. */
+export function useBalance(job: string, trials: TrialsIn | null) {
+  return useQuery({
+    queryKey: keys.balance(job, trials),
+    staleTime: SELDOM,
+    enabled: trials !== null,
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await client.POST('/api/v1/jobs/{job_id}/balance', {
+          params: { path: { job_id: job } },
+          body: trials as TrialsIn,
           signal,
         }),
       ),

@@ -212,6 +212,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/balance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Balance
+         * @description What takes the unbalance of this job's wheel away, by runs with trial masses; nothing is kept.
+         */
+        post: operations["jobs_api_balance"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/causes/{cause_id}": {
         parameters: {
             query?: never;
@@ -1347,6 +1367,33 @@ export interface components {
             code: string;
             /** Text */
             text: string;
+        };
+        /**
+         * BalanceAnswer
+         * @description The unbalance, what to add, how much of it is left then. sure: probability that less than half is left.
+         *
+         *     grade: balance quality now, mm/s; asked: the one it is held against; allowed: the mass at the radius that may be
+         *     left; force: what goes round with the wheel now. cleaning_first: as much as lint weighs; text: what to do, in order.
+         */
+        BalanceAnswer: {
+            /** Add */
+            add: components["schemas"]["OnVane"][];
+            allowed: components["schemas"]["Quantity"];
+            /** Asked */
+            asked: number;
+            /** Cleaning First */
+            cleaning_first: boolean;
+            force: components["schemas"]["Quantity"];
+            /** Grade */
+            grade: number;
+            left_share: components["schemas"]["LeftShare"];
+            /** Sure */
+            sure: number;
+            /** Text */
+            text: string[];
+            unbalance: components["schemas"]["OnVane"];
+            /** Vanes */
+            vanes: number;
         };
         /**
          * Band
@@ -2614,6 +2661,18 @@ export interface components {
             problems: string[];
         };
         /**
+         * LeftShare
+         * @description Share of the unbalance that is left with the masses added.
+         */
+        LeftShare: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Median */
+            median: number;
+        };
+        /**
          * LineAnswer
          * @description What was mended, and whether it is shown; fault: what it was to take away; by: what shows it.
          */
@@ -3292,6 +3351,15 @@ export interface components {
             /** Pinned */
             pinned: boolean;
             pressure: components["schemas"]["Quantity"];
+        };
+        /**
+         * OnVane
+         * @description A mass at the radius, on a vane: a number, whole or not.
+         */
+        OnVane: {
+            mass: components["schemas"]["Quantity"];
+            /** Vane */
+            vane: number;
         };
         /**
          * OneWrite
@@ -4392,6 +4460,35 @@ export interface components {
             means: string;
             /** Said */
             said: string;
+        };
+        /**
+         * TrialIn
+         * @description A run of the wheel: a trial mass in grams on a vane, none for the first; how strongly it shakes, in one unit.
+         */
+        TrialIn: {
+            /** Amplitude */
+            amplitude: number;
+            /**
+             * Grams
+             * @default 0
+             */
+            grams: number;
+            /** Phase Deg */
+            phase_deg?: number | null;
+            /** Vane */
+            vane?: number | null;
+        };
+        /**
+         * TrialsIn
+         * @description Runs with trial masses, at a radius in mm; how many vanes there are where that is counted.
+         */
+        TrialsIn: {
+            /** Radius Mm */
+            radius_mm: number;
+            /** Runs */
+            runs: components["schemas"]["TrialIn"][];
+            /** Vanes */
+            vanes?: number | null;
         };
         /**
          * TripAnswer
@@ -5746,6 +5843,95 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkshopJob"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    jobs_api_balance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrialsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BalanceAnswer"];
                 };
             };
             /** @description Unauthorized */

@@ -3,6 +3,7 @@ import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import { type Drive, useCurves, useRates } from '../../api/queries'
 import type { Job, Sound } from '../../api/types'
+import { asNumber } from '../../ui/numbers'
 import { PlayBand } from './PlayBand'
 import { Spectrum, Trace } from './Spectrum'
 
@@ -172,7 +173,7 @@ function Diameter({
         placeholder={t`as of its kind`}
         defaultValue={value}
         onBlur={(event) => {
-          const mm = Number(event.target.value.replace(',', '.'))
+          const mm = asNumber(event.target.value)
           onChange(mm >= 5 && mm <= 500 ? mm : undefined)
         }}
       />

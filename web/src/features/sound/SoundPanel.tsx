@@ -10,6 +10,7 @@ import { Button } from '../../ui/Button'
 import { Trouble } from '../../ui/Trouble'
 import { useWide } from '../../ui/useWide'
 import { useWrite } from '../../ui/useWrite'
+import { BalanceTray } from './BalanceTray'
 import { Compared } from './Compared'
 import { LiveListening } from './LiveListening'
 import { Record } from './Record'
@@ -106,6 +107,12 @@ export function SoundPanel({ job, phase }: { job: Job; phase: 'before' | 'after'
         </p>
       ))}
       {phase === 'after' && <Compared job={job} />}
+      <details className="mt-4">
+        <summary className="touch flex cursor-pointer items-center font-bold">
+          <Trans>Balance the wheel</Trans>
+        </summary>
+        <BalanceTray job={job} />
+      </details>
       {mine.toReversed().map((row, i) => (
         <OneRecording key={row.id} job={job} recording={row} large={wide && i === 0 && phase === 'before'} />
       ))}
