@@ -22,12 +22,12 @@ VIEWS: dict[str, tuple[dict[str, int], str, str | None, str]] = {
     "jobs": (DESK, "light", None, "/jobs"),
     "new-job": (DESK, "light", None, "/jobs/new"),
     "cause": (DESK, "light", "Otter Ness", "cause"),
-    "misfit": (DESK, "light", "Theatre", "cause"),
     "measure": (DESK, "light", "Hikers", "measure"),
     "meter": (DESK, "light", "Ferry", "measure?check=meter_thermal_fuse"),
     "run": (DESK, "light", "Watermill", "measure?view=run"),
     "heat": (DESK, "light", "Otter Ness", "measure?view=heat"),
     "log": (PHONE, "light", "Sauna", "measure?view=log"),
+    "sound": (DESK, "light", "Lantern", "prove?view=sound"),
     "open": (DESK, "light", "Rowing", "open"),
     "mend": (DESK, "light", "Ferry", "mend"),
     "close": (DESK, "light", "Fell race", "close"),
@@ -37,7 +37,7 @@ VIEWS: dict[str, tuple[dict[str, int], str, str | None, str]] = {
     "phone-cause": (PHONE, "light", "Otter Ness", "cause"),
     "phone-measure": (PHONE, "light", "Hikers", "measure?check=outlet_static_pressure"),
     "phone-open": (PHONE, "dark", "Rowing", "open"),
-    "phone-jobs": (PHONE, "light", None, "/jobs"),
+    "phone-sound": (PHONE, "light", "Rowing", "measure?view=sound"),
 }
 
 

@@ -112,7 +112,7 @@ def balance(vanes: int, runs: Sequence[Run]) -> Balance:
         wanted = (
             "one with a trial mass" if phased else "three with trial masses on vanes apart, or the phase of each run"
         )
-        raise BalanceError(f"{len(trials)} runs with a trial mass do not tell it; give {wanted}")
+        raise BalanceError(f"so few runs do not tell it ({len(trials)} with a trial mass); give {wanted}")
     angle = 2 * math.pi / vanes
     at = np.array([run.mass_kg * np.exp(1j * angle * run.vane) for run in runs])
     drawn = _with_phase(runs, at) if phased else _without_phase(runs, at)

@@ -56,7 +56,16 @@ def _typed_by_people() -> list[str]:
         text
         for s in STORIES
         for text in strings(
-            (s.place, s.machine, s.title, s.said, s.note, s.told, [row[-1] for row in (*s.counts, *s.lines)])
+            (
+                s.place,
+                s.machine,
+                s.title,
+                s.said,
+                s.note,
+                s.told,
+                [row[-1] for row in (*s.counts, *s.lines)],
+                [row[1] for row in s.sounds],
+            )
         )
     ]
     people = [WORKSHOP, *(text for row in PEOPLE for text in (row[0], row[1], *row[1].split()))]
@@ -154,11 +163,16 @@ def test_a_language_that_marks_every_word_leaves_no_english_on_any_view(abroad):
         walk.go(f"/jobs/{job}/history")
     for job in at_the_bench[4:]:
         for view in ("complaint", "cause", "measure?view=meter", "measure?view=run", "measure?view=heat",
-                     "measure?view=log"):  # fmt: skip
+                     "measure?view=log", "measure?view=sound"):  # fmt: skip
             walk.go(f"/jobs/{job}/{view}")
     checks = page.evaluate("fetch('/api/v1/vocabulary').then((r) => r.json()).then((v) => v.checks)")
     for check in _each_unlike(checks):
         walk.go(f"/jobs/{at_the_bench[-1]}/measure?check={check}")
+    for job in set(Job.objects.filter(sounds__phase="after").values_list("id", flat=True)):
+        walk.go(f"/jobs/{job}/prove?view=sound")
+        for folded in page.locator("main details > summary").all():
+            folded.click()
+        walk.look("a recording, unfolded")
     for job in Job.objects.filter(shut=True):
         walk.go(f"/jobs/{job.id}/record", "article")
     page.goto(f"{abroad.url}/jobs")

@@ -18,6 +18,7 @@ STAGES = ("complaint", "make_safe", "measure", "cause", "open", "mend", "close",
 VIEWS = (
     ("Ferry office", "view=meter"), ("Ferry office", "check=meter_thermal_fuse"), ("Watermill", "view=run"),
     ("Otter Ness", "view=heat"), ("Sauna raft", "view=log"),
+    ("Rowing clubhouse", "view=sound"),
 )  # fmt: skip
 #: JavaScript that the page itself asks for, gzipped; the rest comes when it is opened.
 MOST_SCRIPT_BYTES = 140_000

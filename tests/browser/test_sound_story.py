@@ -141,6 +141,24 @@ def test_a_file_is_brought_and_one_that_is_none_says_so(phone):
     expect(page.get_by_role("region", name="A recording")).to_have_count(0)
 
 
+def test_trial_masses_say_what_to_add(bench):
+    page = bench.page
+    job = brings(bench, complaints=["rumbles"], marks=SAFE)
+    opens(bench, job, "measure?view=sound")
+    page.get_by_text("Balance the wheel").click()
+    page.get_by_label("how strong, bare").fill("3.2")
+    for run, vane, strong in ((1, "0", "4.1"), (2, "12", "2"), (3, "24", "4.4")):
+        page.get_by_label(f"mass of run {run}").fill("5")
+        page.get_by_label(f"vane of run {run}").fill(vane)
+        page.get_by_label(f"how strong in run {run}").fill(strong)
+    told = page.get_by_role("status", name="What it tells")
+    expect(told.get_by_role("listitem").first).to_contain_text("Clean the wheel first")
+    expect(told.get_by_role("img")).to_be_visible()
+    page.reload()  # the tray stays on the device
+    page.get_by_text("Balance the wheel").click()
+    expect(told.get_by_role("listitem").first).to_contain_text("Clean the wheel first")
+
+
 def _silence() -> bytes:
     import io
 

@@ -11,8 +11,9 @@ SOURCES = ("wheel_unbalance", "wheel_rub", "roller_flat", "idler_worn", "belt_lu
 PARTS = ("wheel", "drum", "roller", "idler", "belt")
 PART_OF = {"wheel_unbalance": "wheel", "wheel_rub": "wheel", "roller_flat": "roller", "idler_worn": "idler",
            "belt_lump": "belt"}  # fmt: skip
-#: The first stands alone when it is so much likelier than the second (own choice).
-TOLD_APART = 0.5
+#: The first stands alone when it is so much likelier than the second; and that nothing stands out, when it is by so
+#: much: the others do not stand out, or they would be first (own choices).
+TOLD_APART, NOTHING_APART = 0.5, 0.25
 #: How much speaks for a source that somebody wrote down without saying how sure (own assumption).
 SAID = 0.8
 
@@ -38,7 +39,7 @@ class SoundVerdict:
     @property
     def clear(self) -> bool:
         """Whether the first can be told from the second."""
-        return self.margin >= TOLD_APART
+        return self.margin >= (NOTHING_APART if self.source == "nothing_stands_out" else TOLD_APART)
 
     def rate_of(self, source: str) -> float | None:
         """Rate that a source stands at, Hz; a lump in the belt may be heard once a turn of the drum."""

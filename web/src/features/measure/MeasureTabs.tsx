@@ -40,7 +40,7 @@ export function MeasureTabs({
           key={name}
           to={`/jobs/${job.id}/${stage}?view=${name}`}
           aria-current={view === name ? 'page' : undefined}
-          className="touch aria-[current=page]:bg-base-200 aria-[current=page]:border-accent flex items-center border-b-2 border-transparent px-2 text-sm font-bold sm:px-3 sm:text-base"
+          className="touch aria-[current=page]:bg-base-200 aria-[current=page]:border-accent flex items-center border-b-2 border-transparent px-1 text-sm font-bold sm:px-3 sm:text-base"
         >
           {worded(text)}
         </Link>

@@ -174,8 +174,8 @@ function Wheel({ balance, vanes }: { balance: Balance; vanes: number }) {
       <text x={100} y={100} textAnchor="middle" fontSize="12" style={{ fill: 'var(--soft)' }}>
         <Trans>grey: heavy</Trans>
       </text>
-      {balance.add.map((row) => {
-        const [x, y] = at(row.vane, 62)
+      {balance.add.map((row, i) => {
+        const [x, y] = at(row.vane, 62 - 24 * i)
         return (
           <g key={row.vane}>
             <circle cx={x} cy={y} r="11" fill="var(--now)" />

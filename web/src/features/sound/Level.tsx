@@ -17,12 +17,15 @@ export function Level({ heard }: { heard: Heard }) {
       : t`good`
   const tone = heard.clipped || db > HIGH_DB ? 'fill-error' : db < QUIET_DB ? 'fill-warning' : 'fill-success'
   return (
-    <div className="flex items-center gap-3">
-      <svg viewBox="0 0 300 18" className="h-5 min-w-0 flex-1" preserveAspectRatio="none" aria-hidden="true">
+    <div className="flex flex-col gap-1 sm:flex-row sm:items-center sm:gap-3">
+      <svg viewBox="0 0 300 18" className="h-5 w-full min-w-0" preserveAspectRatio="none" aria-hidden="true">
         <rect width="300" height="18" rx="6" className="fill-base-300" />
         <rect width={300 * share} height="18" rx="6" className={tone} />
       </svg>
-      <span className={`w-44 leading-tight ${heard.clipped ? 'text-error font-bold' : ''}`} role="status">
+      <span
+        className={`shrink-0 leading-tight sm:w-44 ${heard.clipped ? 'text-error font-bold' : ''}`}
+        role="status"
+      >
         {said}
       </span>
     </div>

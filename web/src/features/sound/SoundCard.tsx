@@ -116,12 +116,12 @@ function Drawn({ job, sound, url }: { job: Job; sound: Sound; url: string }) {
           onChange={(belt_off) => setDrive({ ...drive, belt_off })}
         />
         <Diameter
-          says={t`roller's diameter`}
+          says={t`roller's diameter, mm`}
           value={drive.roller_mm}
           onChange={(roller_mm) => setDrive({ ...drive, roller_mm })}
         />
         <Diameter
-          says={t`idler's diameter`}
+          says={t`idler's diameter, mm`}
           value={drive.idler_mm}
           onChange={(idler_mm) => setDrive({ ...drive, idler_mm })}
         />
@@ -166,7 +166,7 @@ function Diameter({
 }) {
   return (
     <label className="block">
-      {says}, mm
+      {says}
       <input
         className="field mt-1"
         inputMode="decimal"

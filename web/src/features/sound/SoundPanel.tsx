@@ -107,15 +107,15 @@ export function SoundPanel({ job, phase }: { job: Job; phase: 'before' | 'after'
         </p>
       ))}
       {phase === 'after' && <Compared job={job} />}
+      {mine.toReversed().map((row, i) => (
+        <OneRecording key={row.id} job={job} recording={row} large={wide && i === 0 && phase === 'before'} />
+      ))}
       <details className="mt-4">
         <summary className="touch flex cursor-pointer items-center font-bold">
           <Trans>Balance the wheel</Trans>
         </summary>
         <BalanceTray job={job} />
       </details>
-      {mine.toReversed().map((row, i) => (
-        <OneRecording key={row.id} job={job} recording={row} large={wide && i === 0 && phase === 'before'} />
-      ))}
     </div>
   )
 }
