@@ -184,8 +184,8 @@ def _sound(file: BinaryIO, options: argparse.Namespace) -> Any:
 
     job = read_job(_document(Path(options.machine)) if options.machine else _NO_FACTS)
     heard = read_recording(file)
-    judged = judge_sound(heard, job.machine.drive)
-    answer = sound_answer(judged.verdict, heard.seconds, heard.clipped, job.machine.drive, words_for())
+    judged = judge_sound(heard, job.machine.drive, job.facts.wheel_known)
+    answer = sound_answer(judged.verdict, heard.seconds, heard.clipped, job.facts, words_for())
     return drawn_sound_answer(answer, curves_of(heard, judged)) if options.curves else answer
 
 

@@ -135,3 +135,14 @@ def test_the_check_is_judged_from_the_recording():
 def test_verdicts_in_words_say_the_rate_only_where_it_is_known():
     assert verdict_of({"belt_lump": 2.0}, {"drum": 0.8}).rate_of("belt_lump") == 0.8  # once a turn of the drum
     assert verdict_said("wheel_rub").rate_of("wheel_rub") is None
+
+
+def test_where_a_belt_of_its_own_drives_the_wheel_its_speed_is_said_to_be_by_ear():
+    heard = {"verdict": "wheel_unbalance", "scores": {"wheel_unbalance": 1.0}, "rates": {"wheel": 41.0}}
+    drive = {"drive": {"wheel": {"speed_ratio": 1.4}}}
+    for layout, more, by_ear in (("belt_driven_blower", {}, True), ("belt_driven_blower", drive, False),
+                                 ("rear_shaft_clamp", {}, False)):  # fmt: skip
+        machine = {"profile": "full-size-electric", "layout": layout} | more
+        told = job_answer(state_of(job(heard, machine=machine).facts), words_for()).sounds[0].heard
+        assert any("taken from the sound" in note for note in told.notes) is by_ear
+        assert (told.motor_off is None) is by_ear

@@ -204,7 +204,7 @@ def sound_fact_answers(state: JobState, words: Words) -> list[SoundFactAnswer]:
     return [
         SoundFactAnswer(
             part=fact.part, **_common(fact, state),
-            heard=sound_answer(fact.heard, fact.seconds, fact.clipped, state.facts.machine.drive, words),
+            heard=sound_answer(fact.heard, fact.seconds, fact.clipped, state.facts, words),
         )
         for fact in state.facts.sounds
     ]  # fmt: skip

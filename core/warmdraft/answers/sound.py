@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from warmdraft.machine import Drive
 from warmdraft.sound import PARTS, SoundVerdict, rates_of, slip_of
 from warmdraft.words import Words
+from warmdraft.work import JobFacts
 
 if TYPE_CHECKING:  # it brings the signal library along
     from warmdraft.sound.curves import Curves
@@ -87,9 +88,9 @@ class PartRate:
     hz: float
 
 
-def sound_answer(found: SoundVerdict, seconds: float | None, clipped: float | None, drive: Drive,
+def sound_answer(found: SoundVerdict, seconds: float | None, clipped: float | None, facts: JobFacts,
                  words: Words) -> SoundAnswer:  # fmt: skip
-    """The judgement on a recording in words. seconds, clipped: None where only the verdict is known."""
+    """The judgement on a recording of this job's machine in words. seconds, clipped: None where nobody knows."""
     book = words.texts("sound")
     (one, _), (other, _) = found.scores[:2]
     apart = found.clear
@@ -101,7 +102,9 @@ def sound_answer(found: SoundVerdict, seconds: float | None, clipped: float | No
         said = str(book["cannot"]["apart"]).format(**pair)
     notes = [book["note"]["clipped"]] if clipped is not None and clipped > _CLIPPED else []
     notes += [book["note"]["short"]] if seconds is not None and seconds < _SHORT_S else []
-    motor_off, belt_off = slip_of(dict(found.rates), drive)
+    notes += [] if facts.wheel_known else [book["note"]["by_ear"]]
+    heard = dict(found.rates) if facts.wheel_known else dict(found.rates) | {"wheel": None}
+    motor_off, belt_off = slip_of(heard, facts.machine.drive)
     return SoundAnswer(
         sources=[SourceScore(source, book["source"][source], score) for source, score in found.scores],
         verdict=one,

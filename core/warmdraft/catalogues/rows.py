@@ -195,7 +195,7 @@ class CheckRow(Row):
     stopped: bool = False
     one_motor: bool = False
     energy: Literal["electric", "gas"] | None = None
-    complaint: Complaint | None = None
+    complaints: list[Complaint] = Field(default_factory=list)
 
     @model_validator(mode="after")
     def _observes_something(self) -> CheckRow:

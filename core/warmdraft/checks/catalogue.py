@@ -31,7 +31,7 @@ class Check:
     look fades with, where it is the air that is felt; swap: what is taken out of the air's way for it; meters: the part
     whose verdict is the result; logs: the kinds whose shape over a run is; recorded: the judgement on a recording is;
     heard: it listens to the same noise as others of its kind; stopped: the machine need not run for it; one_motor,
-    energy, complaint: it is asked only there.
+    energy, complaints: it is asked only there.
     """
 
     name: str
@@ -55,7 +55,7 @@ class Check:
     stopped: bool
     one_motor: bool
     energy: str | None
-    complaint: str | None
+    complaints: frozenset[str]
 
     @property
     def cost_minutes(self) -> float:
@@ -83,7 +83,7 @@ class Check:
     def fits(self, energy: str, motors: int, complaints: frozenset[str]) -> bool:
         """Whether it is a question to ask of such a machine with such complaints."""
         wrong_machine = self.energy not in (energy, None) or (self.one_motor and motors != 1)
-        return not wrong_machine and (self.complaint is None or not complaints or self.complaint in complaints)
+        return not wrong_machine and (not self.complaints or not complaints or bool(complaints & self.complaints))
 
 
 def _check(name: str, row: dict[str, Any]) -> Check:
@@ -109,7 +109,7 @@ def _check(name: str, row: dict[str, Any]) -> Check:
         stopped=row.get("stopped", False),
         one_motor=row.get("one_motor", False),
         energy=row.get("energy"),
-        complaint=row.get("complaint"),
+        complaints=frozenset(row.get("complaints", ())),
     )
 
 

@@ -12,7 +12,7 @@ from warmdraft.air import Floats
 from warmdraft.machine import Drive
 from warmdraft.sound.combs import STRETCH_S, Lines, comb, lines_of, tone
 from warmdraft.sound.hear import Heard
-from warmdraft.sound.rates import rates_of
+from warmdraft.sound.rates import SLIP, rates_of
 from warmdraft.sound.told import PARTS, SOURCES, SoundVerdict
 
 #: Teeth of a comb, and how far up it is looked for, Hz: a slow knock has many harmonics, a fast one few.
@@ -33,6 +33,9 @@ _TONE_OF_ALL = -4.6
 _SHARED = 0.6
 #: Two rates nearer than this, share, may be one (own assumption).
 _SAME = 0.005
+#: A wheel on a belt of its own turns at so many times its motor's rate; the mains are heard at these, Hz, as narrow as
+#: this (common practice, no source).
+_BY_EAR, _MAINS_HZ, _MAINS_WITHIN = (0.5, 2.2), (50.0, 60.0, 100.0, 120.0), 0.012
 #: Harmonics of a rub stand within this of its first, nats.
 _HARMONICS = 1.2
 
@@ -80,8 +83,24 @@ class Judged:
     band: dict[str, int | None]
 
 
-def judge_sound(heard: Heard, drive: Drive) -> Judged:
-    """Which part of a machine makes the noise.
+def wheel_by_ear(low: Lines, motor_hz: float) -> float:
+    """Rate of a wheel that a belt of its own drives, Hz, where nobody knows its pulleys: the strongest line that is
+    neither the motor's nor the mains'.
+
+    >>> t = np.arange(60000) / 3000
+    >>> wave = np.sin(2 * np.pi * 41 * t) + np.sin(2 * np.pi * 60 * t) + np.random.default_rng(1).normal(0, 3, 60000)
+    >>> round(wheel_by_ear(lines_of(wave, 3000.0, 4.0), 28.75))
+    41
+    """
+    within = (low.hz >= _BY_EAR[0] * motor_hz) & (low.hz <= _BY_EAR[1] * motor_hz)
+    others = [motor_hz, 2 * motor_hz, *_MAINS_HZ]
+    for rate in others:
+        within &= np.abs(low.hz / rate - 1) > (SLIP if rate in others[:2] else _MAINS_WITHIN)
+    return float(low.hz[np.argmax(np.where(within, low.above, -np.inf))])
+
+
+def judge_sound(heard: Heard, drive: Drive, wheel_known: bool = True) -> Judged:
+    """Which part of a machine makes the noise. wheel_known: else the wheel's rate is taken from the sound.
 
     heard: a recording of the empty, running machine; drive: its drive data.
 
@@ -89,9 +108,11 @@ def judge_sound(heard: Heard, drive: Drive) -> Judged:
     turn makes the loudness of a band come and go at that rate).
     """
     rates = rates_of(drive)
-    nominal = {part: getattr(rates, part) for part in _TEETH}
     low = lines_of(heard.low, heard.low_hz, 4.0)
-    first = tone(low, rates.wheel)
+    nominal = {part: getattr(rates, part) for part in _TEETH}
+    if not wheel_known:
+        nominal["wheel"] = wheel_by_ear(low, rates.motor)
+    first = tone(low, nominal["wheel"])
     harmonics = [tone(low, k * first.hz).above for k in (2, 3)]
     combs = _combs(heard, low, nominal)
     height = combs.height

@@ -32,6 +32,8 @@ Connection = Literal["plug", "hard_wired"]
 
 #: A machine in which this can be reached has another motor for the blower.
 DRUM_MOTOR = "drum_motor"
+#: And one in which this can be, a wheel on a belt of its own.
+BLOWER_BELT = "blower_belt"
 #: A log whose shape is less sure says nothing (own assumption).
 CLEAR_SHAPE = 0.8
 #: What a meter's verdict says as a finding; to be repeated says nothing.
@@ -227,6 +229,13 @@ class JobFacts:
     def supply(self) -> str:
         """The supply that the meter's verdicts go by: as said, or as the machine's rating implies."""
         return self.supply_named or supply_of(self.machine.heat.supply_voltage_v)
+
+    @property
+    def wheel_known(self) -> bool:
+        """Whether the wheel's speed follows from the drive: not where a belt of its own drives it, and nobody gave the
+        pulleys' ratio."""
+        belt = self.layout is not None and BLOWER_BELT in self.layout.parts
+        return not belt or self.machine.drive.speed_ratio != 1
 
     @cached_property
     def speaking(self) -> frozenset[str]:

@@ -10,6 +10,7 @@ import { Button } from '../../ui/Button'
 import { Trouble } from '../../ui/Trouble'
 import { useWide } from '../../ui/useWide'
 import { useWrite } from '../../ui/useWrite'
+import { CannotHere } from '../measure/CannotHere'
 import { BalanceTray } from './BalanceTray'
 import { Compared } from './Compared'
 import { LiveListening } from './LiveListening'
@@ -98,6 +99,7 @@ export function SoundPanel({ job, phase }: { job: Job; phase: 'before' | 'after'
         </Record>
       )}
       <Trouble says={trouble} />
+      {check && mine.length === 0 && <CannotHere job={job} check={check} phase={phase} />}
       {waiting.map((row) => (
         <p key={row.id} className="mt-3">
           <span aria-hidden="true">⏳</span> {row.says}{' '}
