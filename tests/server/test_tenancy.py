@@ -60,6 +60,9 @@ BODIES = {
     "/jobs/{job_id}/counts/{count_id}": {"step": "", "what": "tool", "key": "in the bag", "state": "counted", "at": AT},
 }
 
+#: What is asked with a body, and changes nothing.
+ASKS = {"/jobs/{job_id}/balance": {"radius_mm": 80, "runs": [{"amplitude": 1}]}}
+
 
 def routes():
     for path, methods in api.get_openapi_schema()["paths"].items():
@@ -90,7 +93,7 @@ def test_a_strangers_job_is_not_found(method, path):
     answer = stranger.client.generic(
         method.upper(),
         f"/api/v1{where}?at=2026-11-25T09:00:00Z",
-        json.dumps(BODIES.get(path, {})),
+        json.dumps((BODIES | ASKS).get(path, {})),
         content_type="application/json",
     )
     assert answer.status_code == 404, answer.content
