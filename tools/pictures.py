@@ -78,6 +78,10 @@ def main() -> int:
             page = _sign_in(browser, size, theme)
             _open(page, place, where)
             page.wait_for_timeout(400)
+            heard = page.get_by_role("region", name=re.compile("^(Before and after|A recording)$"))
+            if heard.count():  # what a recording told lies below the fold
+                page.wait_for_timeout(1200)
+                heard.first.evaluate("row => window.scrollTo(0, row.getBoundingClientRect().top + scrollY - 90)")
             page.screenshot(path=FOLDER / f"{name}.png")
             page.context.close()
             print(f"docs/screenshots/{name}.png")
