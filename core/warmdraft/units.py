@@ -25,7 +25,7 @@ Dimension = Literal[
 FOOT_M, INCH_M = 0.3048, 0.0254
 ZERO_C_K = 273.15
 _POUND_KG = 0.45359237
-_GRAVITY_M_S2 = 9.80665
+GRAVITY_M_S2 = 9.80665
 _WATER_KG_M3 = 1000.0
 _BTU_J = 1055.056
 _F = 5 / 9
@@ -50,8 +50,8 @@ UNITS: dict[Dimension, UnitChoice] = {
     "pressure": UnitChoice(
         "a pressure",
         "Pa",
-        {"Pa": 1.0, "kPa": 1e3, "hPa": 100.0, "mbar": 100.0, "inH2O": INCH_M * _WATER_KG_M3 * _GRAVITY_M_S2,
-         "mmH2O": 1e-3 * _WATER_KG_M3 * _GRAVITY_M_S2, "psi": _POUND_KG * _GRAVITY_M_S2 / INCH_M**2},
+        {"Pa": 1.0, "kPa": 1e3, "hPa": 100.0, "mbar": 100.0, "inH2O": INCH_M * _WATER_KG_M3 * GRAVITY_M_S2,
+         "mmH2O": 1e-3 * _WATER_KG_M3 * GRAVITY_M_S2, "psi": _POUND_KG * GRAVITY_M_S2 / INCH_M**2},
     ),
     "temperature": UnitChoice(
         "a temperature", "degC", {"degC": 1.0, "degF": _F, "K": 1.0}, {"degF": -32 * _F, "K": -ZERO_C_K}

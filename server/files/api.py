@@ -6,8 +6,8 @@ from typing import Any
 from django.http import Http404, HttpRequest, StreamingHttpResponse
 from ninja import Router
 
-from files.pictures import picture_of
-from files.recordings import recording_of
+from files.kept import kept_of
+from files.models import Picture, Recording
 from people.signed_in import member_of
 from shared.problems import ProblemOut
 from shared.slots import give_connection_back
@@ -39,20 +39,20 @@ def _sent(kept: bytes | memoryview, media_type: str) -> StreamingHttpResponse:
 @router.get("/photos/{sha256}", response={200: None, **_REFUSED})
 def photo(request: HttpRequest, sha256: str) -> StreamingHttpResponse:
     """One picture, as JPEG."""
-    return _sent(picture_of(member_of(request), sha256).data, "image/jpeg")
+    return _sent(kept_of(member_of(request), Picture, sha256).data, "image/jpeg")
 
 
 @router.get("/recordings/{sha256}", response={200: None, **_REFUSED})
 def recording(request: HttpRequest, sha256: str) -> StreamingHttpResponse:
     """One recording, as it came."""
-    kept = recording_of(member_of(request), sha256)
+    kept = kept_of(member_of(request), Recording, sha256)
     return _sent(kept.data, kept.media_type)
 
 
 @router.get("/recordings/{sha256}/curves", response={200: CurvesAnswer, **_REFUSED})
 def curves(request: HttpRequest, sha256: str) -> Any:
     """What is drawn of a recording; not found until somebody has listened to it."""
-    kept = recording_of(member_of(request), sha256)
+    kept = kept_of(member_of(request), Recording, sha256)
     if kept.curves is None:
         raise Http404
     return kept.curves

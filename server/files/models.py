@@ -5,35 +5,36 @@ from django.db import models
 from people.models import WorkshopRow
 
 
-class Picture(WorkshopRow):
-    """A picture as we made it: decoded, turned upright, made small, written anew; nothing of the camera's notes left.
-
-    Addressed by what is in it: the same picture twice is one row.
-    """
+class Content(WorkshopRow):
+    """Something of a workshop that is addressed by what is in it: the same twice is one row."""
 
     sha256 = models.CharField(max_length=64)
     data = models.BinaryField()
     size = models.PositiveIntegerField()
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        abstract = True
+
+
+class Picture(Content):
+    """A picture as we made it: decoded, turned upright, made small, written anew, without the camera's notes."""
+
     width = models.PositiveIntegerField()
     height = models.PositiveIntegerField()
-    created_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["workshop", "sha256"], name="one_picture_a_content")]
 
 
-class Recording(WorkshopRow):
-    """A recording as it came, addressed by what is in it.
+class Recording(Content):
+    """A recording as it came.
 
     curves: what is drawn of it, as it was listened to last; null while nobody has.
     """
 
-    sha256 = models.CharField(max_length=64)
-    data = models.BinaryField()
-    size = models.PositiveIntegerField()
     media_type = models.CharField(max_length=20)
     curves = models.JSONField(null=True)
-    created_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["workshop", "sha256"], name="one_recording_a_content")]

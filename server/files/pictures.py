@@ -1,16 +1,13 @@
 """Pictures from cameras, made safe to keep: type by content, bombs refused, metadata gone."""
 
-import hashlib
 import os
 import subprocess
 import sys
 from dataclasses import dataclass
 from pathlib import Path
 
-from django.http import Http404
-
+from files.kept import keep_once
 from files.models import Picture
-from files.quota import require_room
 from files.redraw import MOST_PIXELS, MOST_SCANS, MOST_SECONDS, MOST_SIDE, REASONS
 from people.may import Member
 from shared.problems import ApiError
@@ -65,21 +62,4 @@ def made_of(body: bytes) -> Made:
 
 def keep(who: Member, made: Made) -> Picture:
     """Keep a picture for the workshop; the one that is there already where it is the same."""
-    sha256 = hashlib.sha256(made.data).hexdigest()
-    known = Picture.objects.defer("data").filter(workshop=who.workshop, sha256=sha256).first()
-    if known is not None:
-        return known
-    require_room(who, len(made.data))
-    picture, _ = Picture.objects.get_or_create(
-        workshop=who.workshop, sha256=sha256,
-        defaults={"data": made.data, "size": len(made.data), "width": made.width, "height": made.height},
-    )  # fmt: skip
-    return picture
-
-
-def picture_of(who: Member, sha256: str) -> Picture:
-    """A picture of the workshop, or 404."""
-    picture = Picture.objects.filter(workshop=who.workshop, sha256=sha256).first()
-    if picture is None:
-        raise Http404
-    return picture
+    return keep_once(who, Picture, made.data, width=made.width, height=made.height)

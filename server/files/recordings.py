@@ -3,7 +3,6 @@
 What a file holds may make a decoder stumble, or take minutes: it meets limits of time there and takes nobody along.
 """
 
-import hashlib
 import json
 import os
 import subprocess
@@ -12,11 +11,9 @@ import tempfile
 from pathlib import Path
 from typing import Any
 
-from django.http import Http404
-
 import warmdraft
+from files.kept import keep_once
 from files.models import Recording
-from files.quota import require_room
 from people.may import Member
 from shared.problems import ApiError
 from shared.slots import CORES, Slots
@@ -59,23 +56,7 @@ def keep(who: Member, body: bytes) -> Recording:
             "twenty seconds are enough.",
         )  # fmt: skip
     kind = _media_type(body)
-    sha256 = hashlib.sha256(body).hexdigest()
-    known = Recording.objects.defer("data").filter(workshop=who.workshop, sha256=sha256).first()
-    if known is not None:
-        return known
-    require_room(who, len(body))
-    recording, _ = Recording.objects.get_or_create(
-        workshop=who.workshop, sha256=sha256, defaults={"data": body, "size": len(body), "media_type": kind}
-    )
-    return recording
-
-
-def recording_of(who: Member, sha256: str) -> Recording:
-    """A recording of the workshop, or 404."""
-    recording = Recording.objects.filter(workshop=who.workshop, sha256=sha256).first()
-    if recording is None:
-        raise Http404
-    return recording
+    return keep_once(who, Recording, body, media_type=kind)
 
 
 def listen(data: bytes, job: dict[str, Any]) -> dict[str, Any]:

@@ -10,13 +10,13 @@ from warmdraft.balance import USUAL_GRADE, balance, grade_mm_s, permissible_kg_m
 from warmdraft.errors import BalanceError, DocumentError
 from warmdraft.jobfile.balance_schema import BalanceDocument
 from warmdraft.jobfile.strict import read_as
+from warmdraft.units import GRAVITY_M_S2
 from warmdraft.words import Words
 
 #: What lint on one side of a wheel weighs at the most, kg: below it, cleaning is enough (own assumption).
 _LINT_KG = 0.02
 #: A wheel of a dryer and its speed where nobody says, kg and rpm (own assumption).
 _WHEEL_KG, _SPEED_RPM = 0.35, 1725.0
-_STANDARD_GRAVITY = 9.80665
 
 
 @dataclass(slots=True)
@@ -74,7 +74,7 @@ def balance_answer(value: Any, words: Words) -> BalanceAnswer:
     book = words.texts("sound")["balance"]
     said = {
         "grams": f"{found.mass_kg * 1e3:.1f}", "vane": f"{found.vane:.1f}", "force": f"{force:.1f}",
-        "hung": f"{force / _STANDARD_GRAVITY:.1f}", "allowed": f"{allowed * 1e3:.2f}", "grade": f"G{asked:g}",
+        "hung": f"{force / GRAVITY_M_S2:.1f}", "allowed": f"{allowed * 1e3:.2f}", "grade": f"G{asked:g}",
         "left": f"{100 * found.left[1]:.0f}", "high": f"{100 * found.left[2]:.0f}",
         "add": book["and"].join(
             str(book["mass"]).format(grams=f"{mass * 1e3:.1f}", vane=vane) for vane, mass in found.add

@@ -93,9 +93,8 @@ def wheel_by_ear(low: Lines, motor_hz: float) -> float:
     41
     """
     within = (low.hz >= _BY_EAR[0] * motor_hz) & (low.hz <= _BY_EAR[1] * motor_hz)
-    others = [motor_hz, 2 * motor_hz, *_MAINS_HZ]
-    for rate in others:
-        within &= np.abs(low.hz / rate - 1) > (SLIP if rate in others[:2] else _MAINS_WITHIN)
+    for rate, width in ((motor_hz, SLIP), (2 * motor_hz, SLIP), *((hum, _MAINS_WITHIN) for hum in _MAINS_HZ)):
+        within &= np.abs(low.hz / rate - 1) > width
     return float(low.hz[np.argmax(np.where(within, low.above, -np.inf))])
 
 

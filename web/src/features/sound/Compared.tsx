@@ -2,7 +2,7 @@ import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
 import { useCurves, useRates } from '../../api/queries'
 import type { Job } from '../../api/types'
-import { Spectrum } from './Spectrum'
+import { knocking, Spectrum } from './Spectrum'
 
 /** The latest recording before the work beside the latest after it. */
 export function Compared({ job }: { job: Job }) {
@@ -38,7 +38,7 @@ export function Compared({ job }: { job: Job }) {
       <Spectrum
         title={t`What comes and goes, dB above the noise`}
         lines={both('knocks')}
-        marks={marks.filter((mark) => mark.part !== 'motor' && mark.part !== 'blade_pass')}
+        marks={knocking(marks)}
         heard={heard}
       />
       <Spectrum

@@ -5,7 +5,7 @@ import { type Drive, useCurves, useRates } from '../../api/queries'
 import type { Job, Sound } from '../../api/types'
 import { asNumber } from '../../ui/numbers'
 import { PlayBand } from './PlayBand'
-import { Spectrum, Trace } from './Spectrum'
+import { knocking, Spectrum, Trace } from './Spectrum'
 
 /** Sources worth a line: less speaks for the others than one would act on. */
 const WORTH_A_LINE = 0.05
@@ -96,7 +96,7 @@ function Drawn({ job, sound, url }: { job: Job; sound: Sound; url: string }) {
       <Spectrum
         title={t`What comes and goes, dB above the noise`}
         lines={[{ name: t`this recording`, db: data.knocks_db, step: data.knocks_step_hz, look: 'now' }]}
-        marks={marks.filter((mark) => mark.part !== 'motor' && mark.part !== 'blade_pass')}
+        marks={knocking(marks)}
         heard={heard.measured_rates}
       />
       <Trace title={t`The first seconds, dB about the mean`} db={data.trace_db} step={data.trace_step_s} />

@@ -20,6 +20,10 @@ const LOOK = {
   was: { stroke: 'var(--soft)', strokeWidth: 1.5, strokeDasharray: '5 3' },
 } as const
 
+/** Parts whose turns are slow enough to be heard come and go. */
+export const knocking = (marks: readonly PartRate[]) =>
+  marks.filter((mark) => mark.part !== 'motor' && mark.part !== 'blade_pass')
+
 /** Power over pitch, with a mark where each part of the machine turns; those that stand out are bold. */
 export function Spectrum({
   title,
