@@ -181,11 +181,13 @@ def _sound(file: BinaryIO, options: argparse.Namespace) -> Any:
     from warmdraft.jobfile.recording import read_recording
     from warmdraft.sound.curves import curves_of
     from warmdraft.sound.verdict import judge_sound
+    from warmdraft.work import Sounded
 
     job = read_job(_document(Path(options.machine)) if options.machine else _NO_FACTS)
     heard = read_recording(file)
     judged = judge_sound(heard, job.machine.drive, job.facts.wheel_known)
-    answer = sound_answer(judged.verdict, heard.seconds, heard.clipped, job.facts, words_for())
+    fact = Sounded(phase="before", heard=judged.verdict, seconds=heard.seconds, clipped=heard.clipped)
+    answer = sound_answer(fact, job.facts, words_for())
     return drawn_sound_answer(answer, curves_of(heard, judged)) if options.curves else answer
 
 

@@ -14,6 +14,8 @@ from numpy.typing import NDArray
 from scipy import signal
 
 Wave = NDArray[np.float64]
+#: How loud what is usual of a kind is beside all else of it, by amplitude.
+_USUAL = 0.6
 SOURCES = ("wheel_unbalance", "wheel_rub", "roller_flat", "idler_worn", "belt_lump", "nothing_stands_out")
 
 
@@ -41,7 +43,7 @@ class Drive:
 
 @dataclass(frozen=True)
 class Room:
-    """What lies between machine and file."""
+    """What lies between machine and file. usual: what every machine of this kind sounds like, the healthy ones too."""
 
     fs: int = 48_000
     seconds: float = 12.0
@@ -53,6 +55,7 @@ class Room:
     drive: Drive = field(default_factory=Drive)
     plain: bool = False
     white: bool = False
+    usual: str = ""
 
 
 def _noise(rng: np.random.Generator, n: int, fs: int, slope: float, low: float, high: float) -> Wave:
@@ -161,6 +164,9 @@ def recorded(source: str, seed: int, snr_db: float, room: Room | None = None) ->
     n, fs = int(room.seconds * room.fs), room.fs
     rates = room.drive.rates(rng.uniform(-0.025, 0.025), rng.uniform(0.0, 0.012))
     back = rng.normal(0, 1, n) if room.white else machine(rng, n, fs, rates, room.mains_hz, room.drive.vanes)
+    if room.usual:
+        always = fault(room.usual, rng, n, fs, rates, room.drive.vanes)
+        back = back + _USUAL * np.std(back) * always
     if room.second_machine:
         other = room.drive.rates(rng.uniform(-0.025, 0.025), rng.uniform(0.0, 0.012))
         back = back + 0.7 * machine(rng, n, fs, other, room.mains_hz, room.drive.vanes)

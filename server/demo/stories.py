@@ -32,6 +32,8 @@ class Story:
     fades: tuple[float, float] | None = None
     #: Recordings: (phase, where it was held, what it sounds like).
     sounds: tuple[tuple[Literal["before", "after"], str, str], ...] = ()
+    #: One of its kind stands beside it, runs well and was recorded too, held there.
+    healthy_beside: str = ""
     vent: dict[str, Any] | None = None
     safe: bool = False
     working: str | None = None
@@ -148,6 +150,7 @@ STORIES = (
         layout="top_screen_rear_duct", age=10, read=COLLAR, found={"drum_spin": "grinds", "screen_light": "clean"},
         safe=True, working="roller_worn", steps=99, confirmed="roller_worn", after=COLLAR, seed=43,
         sounds=(("before", "front, low", "roller_flat"), ("after", "front, low", "nothing_stands_out")),
+        healthy_beside="front, low",
     ),
     Story(
         "mill", ("Watermill guest house", "Weir Lane 9", "Bettine Grove"), "linen store", "Slow since it was put in",

@@ -174,6 +174,8 @@ def _meter_and_log(who: Member, story: Story, at: datetime) -> datetime:
     for phase, part, source in story.sounds:
         if phase == "before":
             at = _sound(who, story, phase, part, source, at)
+    if story.healthy_beside:
+        at = _sound(who, story, "before", story.healthy_beside, "nothing_stands_out", at, healthy=True)
     if story.vent:
         version = reads.job_of(who, job_id).version
         opening.draw_run(who, job_id, checked_run(story.vent), version, at)
@@ -181,16 +183,17 @@ def _meter_and_log(who: Member, story: Story, at: datetime) -> datetime:
 
 
 def _sound(
-    who: Member, story: Story, phase: Literal["before", "after"], part: str, source: str, at: datetime
-) -> datetime:
+    who: Member, story: Story, phase: Literal["before", "after"], part: str, source: str, at: datetime,
+    healthy: bool = False,
+) -> datetime:  # fmt: skip
     """What a phone heard, and what it told."""
     at += timedelta(minutes=2)
-    wave, rate, _ = recorded(source, story.seed, _LOUD_DB, Room(fs=_SOUND_HZ, seconds=15.0, echo_s=0.2))
+    wave, rate, _ = recorded(source, story.seed + healthy, _LOUD_DB, Room(fs=_SOUND_HZ, seconds=15.0, echo_s=0.2))
     file = io.BytesIO()
     soundfile.write(file, wave, rate, format="WAV", subtype="PCM_16")
-    sound_id = _id(story.key, "sound", phase, part)
+    sound_id = _id(story.key, "healthy" if healthy else "sound", phase, part)
     observed = ObservationValues(phase=phase, at=at)
-    writes.add_sound(who, _id(story.key), sound_id, file.getvalue(), observed, part)
+    writes.add_sound(who, _id(story.key), sound_id, file.getvalue(), observed, part, healthy)
     listen_to(sound_id)
     return at
 

@@ -9,7 +9,7 @@ from typing import Any, Literal
 from uuid import UUID
 
 from django.core.serializers.json import DjangoJSONEncoder
-from django.http import HttpRequest, HttpResponse, JsonResponse, StreamingHttpResponse
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse, StreamingHttpResponse
 from ninja import Router, Schema
 from ninja.params.functions import Query
 from pydantic_core import to_json
@@ -23,6 +23,7 @@ from jobs.exchange import bring_in
 from jobs.exchange.many import one_of_many
 from jobs.facts import bodies, inputs, opening, reads, writes
 from jobs.facts.document import core_job, exported, job_document
+from jobs.facts.later import before_listening
 from jobs.facts.values import JobValues, ObservationValues, PlaceValues
 from jobs.lists.pages import JobRow, jobs_page
 from jobs.live import streams
@@ -209,14 +210,24 @@ def put_log(request: HttpRequest, job_id: UUID, log_id: UUID, body: bodies.LogIn
 @router.put("/jobs/{uuid:job_id}/sounds/{uuid:sound_id}", response=_JOB)
 def put_sound(
     request: HttpRequest, job_id: UUID, sound_id: UUID, at: Moment, phase: Literal["before", "after"] = "before",
-    part: str = Query("", max_length=80), supersedes: UUID | None = None,
+    part: str = Query("", max_length=80), healthy: bool = False, supersedes: UUID | None = None,
 ) -> Any:  # fmt: skip
-    """Add a recording (the body, as it is: WAV, FLAC, OGG or MP3), held at `part`; the worker listens to it."""
+    """Add a recording (the body, as it is: WAV, FLAC, OGG or MP3), held at `part`; the worker listens to it. healthy:
+    it is of another machine of the kind that runs well, or of this one once it does; what rumbles is held beside it."""
     who = member_of(request)
     if unwritable(part):
         raise ApiError(422, "not_possible", "No place is called so.", [{"path": "$.part", "message": "is no text"}])
     observed = ObservationValues(phase=phase, supersedes_id=supersedes, at=at)
-    return written(who, job_id, lambda: writes.add_sound(who, job_id, sound_id, request.body, observed, part))
+    return written(who, job_id, lambda: writes.add_sound(who, job_id, sound_id, request.body, observed, part, healthy))
+
+
+@router.get("/jobs/{uuid:job_id}/sounds/{uuid:sound_id}/turn", response={200: shown.TurnAnswer, **_REFUSED})
+def turn(request: HttpRequest, job_id: UUID, sound_id: UUID) -> Any:
+    """How far listening to a recording has come."""
+    who = member_of(request)
+    if not reads.bare_job_of(who, job_id).sounds.filter(id=sound_id).exists():
+        raise Http404
+    return shown.TurnAnswer(before_listening(sound_id))
 
 
 @router.post("/jobs/{uuid:job_id}/listen", response={200: SoundAnswer, **_REFUSED})

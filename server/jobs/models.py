@@ -133,13 +133,14 @@ class Log(Observation):
 class Sound(Observation):
     """A recording of the running machine, and what it told.
 
-    part: where it was held, as it was said. told: as in a file (verdict, scores, rates, seconds, clipped), null until
-    somebody has listened to it; trouble: why nothing can be heard in it. recording: null where only what it told was
-    brought in.
+    part: where it was held, as it was said; healthy: it is of a machine of the kind that runs well. told: as in a file
+    (verdict, scores, stands, rates, seconds, clipped), null until somebody has listened to it; trouble: why nothing can
+    be heard in it. recording: null where only what it told was brought in.
     """
 
     recording = models.ForeignKey(Recording, null=True, on_delete=models.PROTECT, related_name="+")
     part = models.CharField(max_length=80, blank=True)
+    healthy = models.BooleanField(default=False, db_default=False)
     told = models.JSONField(null=True)
     trouble = models.CharField(max_length=300, blank=True, default="", db_default="")
 
@@ -147,6 +148,7 @@ class Sound(Observation):
         constraints = [
             models.CheckConstraint(condition=models.Q(phase__in=["before", "after"]), name="sound_phase_is_known"),
         ]
+        indexes = [models.Index("workshop", condition=models.Q(healthy=True), name="sounds_of_healthy_machines")]
 
 
 #: What is read, seen or heard, of whatever kind.

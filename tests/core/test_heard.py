@@ -146,3 +146,37 @@ def test_where_a_belt_of_its_own_drives_the_wheel_its_speed_is_said_to_be_by_ear
         told = job_answer(state_of(job(heard, machine=machine).facts), words_for()).sounds[0].heard
         assert any("taken from the sound" in note for note in told.notes) is by_ear
         assert (told.motor_off is None) is by_ear
+
+
+KNOCKS = {"verdict": "idler_worn", "scores": {"idler_worn": 0.9, "nothing_stands_out": 0.1},
+          "stands": {"idler_worn": 2.5, "roller_flat": -1.0}, "rates": {"idler": 9.5}}  # fmt: skip
+HEALTHY = KNOCKS | {"healthy": True, "stands": {"idler_worn": 2.3, "roller_flat": -1.2}}
+
+
+@pytest.mark.parametrize("known", ["of this job", "of another"])
+def test_what_a_healthy_machine_of_the_kind_shows_too_accuses_nobody(known):
+    more = {"machine": {"profile": "full-size-electric", "sounds_healthy": [HEALTHY["stands"]]}}
+    beside = job(KNOCKS, HEALTHY) if known == "of this job" else job(KNOCKS, **more)
+    alone, answer = zones(job(KNOCKS)), job_answer(state_of(beside.facts), words_for()).sounds[0].heard
+    assert zones(beside)["drive"] < alone["drive"]
+    assert (answer.verdict, answer.beside, answer.measured_rates["idler"]) == ("nothing_stands_out", 1, None)
+    assert answer.sources[1].source == "idler_worn" and answer.sources[1].score > 0.1  # it may hide in what is usual
+    assert any("as much on a healthy machine" in note for note in answer.notes)
+
+
+def test_a_healthy_machine_is_no_evidence_and_what_stands_out_beside_it_is():
+    only = job(HEALTHY)
+    assert zones(only) == zones(job())
+    told = job_answer(state_of(only.facts), words_for()).sounds[0].heard
+    assert told.text.startswith("A healthy one") and told.beside == 0 and told.by_hand == []
+    flat = {"verdict": "idler_worn", "scores": {"idler_worn": 0.6, "roller_flat": 0.4},
+            "stands": {"idler_worn": 2.4, "roller_flat": 2.2}, "rates": {"idler": 9.5, "roller": 8.1}}  # fmt: skip
+    found = job_answer(state_of(job(flat, HEALTHY).facts), words_for()).sounds[0].heard
+    assert found.verdict == "roller_flat" and found.told_apart
+    assert found.measured_rates["roller"] == 8.1 and found.measured_rates["idler"] is None
+
+
+def test_it_is_recorded_again_only_where_something_was_complained_of():
+    quiet = {"verdict": "nothing_stands_out", "scores": {"nothing_stands_out": 1}}
+    before, after = job_answer(state_of(job(quiet, quiet | {"phase": "after"}).facts), words_for()).sounds
+    assert "Record again" in before.heard.text and "Record again" not in after.heard.text

@@ -50,6 +50,21 @@ def test_a_wheel_on_a_belt_of_its_own_is_found_by_ear():
     assert wrong.total() <= 0.1 * n and sure <= 0.01 * n, wrong
 
 
+@pytest.mark.parametrize("usual", ["idler_worn", "roller_flat", "belt_lump"])
+def test_what_every_machine_of_a_kind_sounds_like_accuses_none(usual):
+    """Beside two healthy ones, what is usual is taken for a fault no more, and what is wrong beside it is found."""
+    room = Room(fs=16_000, usual=usual)
+    healthy = [dict(judged("nothing_stands_out", HELD_OUT + 90 + i, MODERATE, room).stands) for i in range(2)]
+    alone, beside, sure, n = 0, 0, 0, 0
+    for source in (source for source in SOURCES if source != usual):
+        for i in range(EACH):
+            found = judged(source, HELD_OUT + i, MODERATE, room)
+            held = found.beside(healthy)
+            alone, beside, n = alone + (found.source == source), beside + (held.source == source), n + 1
+            sure += held.source != source and held.scores[0][1] > 0.9
+    assert alone <= 0.6 * n and beside >= 0.85 * n and sure == 0, (alone, beside, sure, n)
+
+
 def told(snr, room, each, lossy=None):
     """Share that is right; share that is wrong and over 0.9; what was taken for what."""
     wrong, sure, count = Counter(), 0, each * len(SOURCES)

@@ -202,3 +202,44 @@ def test_trial_masses_tell_what_to_add():
     few = asks(runs[0])
     assert few.status_code == 422 and "three" in few.json()["message"]
     assert asks(*runs, vanes=10).status_code == 422  # there is no vane 12 of ten
+
+
+def test_healthy_machines_of_the_kind_are_the_workshops_and_nobody_elses():
+    person, stranger = a_technician(), a_technician()
+
+    def beside(who, job):
+        return sees(who, job)["sounds"][0]["heard"]["beside"]
+
+    jobs = [(who, who.opens()) for who in (person, stranger)]
+    for who, job in jobs:
+        send(who, job, wav())
+    listen_to_all()
+    assert [beside(*row) for row in jobs] == [0, 0]
+    other, sound = person.opens(), str(uuid.uuid4())
+    send(person, other, wav("nothing_stands_out"), sound, healthy="true")
+    listen_to_all()
+    told = sees(person, other)
+    assert told["recordings"][0]["healthy"] and told["sounds"][0]["healthy"]
+    assert told["sounds"][0]["heard"]["text"].startswith("A healthy one")
+    assert [beside(*row) for row in jobs] == [1, 0]  # though nothing of that job has changed
+    file = person.client.get(f"/api/v1/jobs/{jobs[0][1]}/file").json()
+    assert len(file["machine"]["sounds_healthy"]) == 1 and "stands" in file["sounds"][0]
+    person.client.put(
+        f"/api/v1/jobs/{other}/facts/{sound}/withdrawn", {"withdrawn": True, "at": AT}, content_type="application/json"
+    )
+    assert beside(*jobs[0]) == 0
+
+
+def test_it_says_whose_turn_it_is():
+    person = a_technician()
+    job, sounds = person.opens(), [str(uuid.uuid4()) for _ in range(3)]
+    for i, sound in enumerate(sounds):
+        send(person, job, wav(seed=i), sound)
+
+    def before():
+        return [person.client.get(f"/api/v1/jobs/{job}/sounds/{sound}/turn").json()["before"] for sound in sounds]
+
+    assert before() == [0, 1, 2]
+    ProcrastinateJob.objects.filter(args__sound=sounds[0])._raw_delete("default")
+    assert before() == [None, 0, 1]
+    assert person.client.get(f"/api/v1/jobs/{job}/sounds/{uuid.uuid4()}/turn").status_code == 404

@@ -105,9 +105,11 @@ class LogAnswer(ObservationAnswer):
 
 @dataclass(slots=True, kw_only=True)
 class SoundFactAnswer(ObservationAnswer):
-    """What a recording told. part: where it was held, as it was said."""
+    """What a recording told. part: where it was held, as it was said; healthy: of a machine of the kind that runs
+    well."""
 
     part: str
+    healthy: bool
     heard: SoundAnswer
 
 
@@ -203,8 +205,7 @@ def sound_fact_answers(state: JobState, words: Words) -> list[SoundFactAnswer]:
     """All recordings with what they told."""
     return [
         SoundFactAnswer(
-            part=fact.part, **_common(fact, state),
-            heard=sound_answer(fact.heard, fact.seconds, fact.clipped, state.facts, words),
+            part=fact.part, healthy=fact.healthy, heard=sound_answer(fact, state.facts, words), **_common(fact, state),
         )
         for fact in state.facts.sounds
     ]  # fmt: skip

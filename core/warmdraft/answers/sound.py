@@ -6,9 +6,9 @@ from dataclasses import dataclass, fields
 from typing import TYPE_CHECKING
 
 from warmdraft.machine import Drive
-from warmdraft.sound import PARTS, SoundVerdict, rates_of, slip_of
+from warmdraft.sound import PARTS, rates_of, slip_of
 from warmdraft.words import Words
-from warmdraft.work import JobFacts
+from warmdraft.work import JobFacts, Sounded
 
 if TYPE_CHECKING:  # it brings the signal library along
     from warmdraft.sound.curves import Curves
@@ -31,9 +31,10 @@ class SourceScore:
 class SoundAnswer:
     """Which part it is. verdict: the likeliest source; text: what that means; told_apart: whether the second is far.
 
-    measured_rates: turns a second as heard, Hz, null where a part does not stand out. by_hand: what tells the likeliest
-    ones apart; notes: what is wrong with the recording. motor_off, belt_off: how far motor and belt are off their
-    plate, shares, as heard.
+    measured_rates: turns a second as heard, Hz, null where a part does not stand out. stands: how far each source
+    stands out by itself, steps; beside: how many healthy machines of the kind it was held beside. by_hand: what tells
+    the likeliest ones apart; notes: what is wrong with the recording. motor_off, belt_off: how far motor and belt are
+    off their plate, shares, as heard.
     """
 
     sources: list[SourceScore]
@@ -42,6 +43,8 @@ class SoundAnswer:
     told_apart: bool
     margin: float
     measured_rates: dict[str, float | None]
+    stands: dict[str, float]
+    beside: int
     by_hand: list[str]
     notes: list[str]
     seconds: float | None
@@ -88,21 +91,30 @@ class PartRate:
     hz: float
 
 
-def sound_answer(found: SoundVerdict, seconds: float | None, clipped: float | None, facts: JobFacts,
-                 words: Words) -> SoundAnswer:  # fmt: skip
-    """The judgement on a recording of this job's machine in words. seconds, clipped: None where nobody knows."""
+def sound_answer(fact: Sounded, facts: JobFacts, words: Words) -> SoundAnswer:
+    """The judgement on a recording for this job in words."""
     book = words.texts("sound")
+    found, seconds, clipped = facts.told_by(fact), fact.seconds, fact.clipped
     (one, _), (other, _) = found.scores[:2]
     apart = found.clear
     rate = found.rate_of(one)
     at = "" if rate is None else str(book["rate"]).format(hz=f"{rate:.1f}")
     said = str(book["says"][one]).format(rate=at)
-    if not apart:
+    if fact.healthy:
+        said = str(book["healthy"][one] if one == "nothing_stands_out" else book["healthy"]["else"]).format(
+            source=book["source"][one]
+        )
+    elif not apart:
         pair = {"one": book["source"][one], "other": book["source"][other]}
         said = str(book["cannot"]["apart"]).format(**pair)
+    elif one == "nothing_stands_out" and fact.phase == "before":
+        said = f"{said} {book['again']['before']}"
     notes = [book["note"]["clipped"]] if clipped is not None and clipped > _CLIPPED else []
     notes += [book["note"]["short"]] if seconds is not None and seconds < _SHORT_S else []
     notes += [] if facts.wheel_known else [book["note"]["by_ear"]]
+    usual = fact.heard.source
+    if usual not in (one, "nothing_stands_out"):
+        notes.append(str(book["note"]["usual"]).format(source=book["source"][usual]))
     heard = dict(found.rates) if facts.wheel_known else dict(found.rates) | {"wheel": None}
     motor_off, belt_off = slip_of(heard, facts.machine.drive)
     return SoundAnswer(
@@ -112,7 +124,9 @@ def sound_answer(found: SoundVerdict, seconds: float | None, clipped: float | No
         told_apart=apart,
         margin=found.margin,
         measured_rates=dict.fromkeys(PARTS) | dict(found.rates),
-        by_hand=[book["by_hand"][source] for source in ((one,) if apart else (one, other))],
+        stands=dict(fact.heard.stands),
+        beside=0 if fact.healthy or not fact.heard.stands else len(facts.healthy),
+        by_hand=[] if fact.healthy else [book["by_hand"][source] for source in ((one,) if apart else (one, other))],
         notes=notes,
         seconds=seconds,
         clipped=clipped,

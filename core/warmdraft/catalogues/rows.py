@@ -572,6 +572,8 @@ class SoundTable(Row):
 
     source: Annotated[dict[str, Words], _coded(lambda: SOURCES)]
     says: Annotated[dict[str, Words], _coded(lambda: SOURCES)]
+    again: dict[str, Words]
+    healthy: dict[str, Words]
     by_hand: Annotated[dict[str, Words], _coded(lambda: SOURCES)]
     part: Annotated[dict[str, Words], _coded(lambda: [row.name for row in fields(Rates)])]
     rate: Words

@@ -99,7 +99,7 @@ def logged_of(part: LogSection, withdrawn: bool = False) -> Logged:
 def sounded_of(part: SoundSection, withdrawn: bool = False) -> Sounded:
     """What a recording told."""
     return Sounded(
-        heard=part.told(), part=part.part or "", seconds=part.seconds, clipped=part.clipped,
+        heard=part.told(), part=part.part or "", seconds=part.seconds, clipped=part.clipped, healthy=bool(part.healthy),
         **_observation(part, withdrawn),
     )  # fmt: skip
 
@@ -205,6 +205,7 @@ def facts_of(
         meter=tuple(map(metered_of, document.meter or ())),
         logs=tuple(map(logged_of, document.logs or ())),
         sounds=tuple(map(sounded_of, document.sounds or ())),
+        sounds_healthy=tuple(said.sounds_healthy or ()),
         works=tuple(map(_ordered, document.works or ())),
         added=tuple(map(_added, document.added or ())),
         marks=tuple(map(_mark, document.marks or ())),

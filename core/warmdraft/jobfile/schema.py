@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from itertools import pairwise
 from typing import Annotated, Any, Literal, get_args
 
@@ -41,7 +42,7 @@ from warmdraft.jobfile.parts import (
 from warmdraft.jobfile.vent_schema import VentSection
 from warmdraft.machine import profile_names
 from warmdraft.repair import ACT_KINDS, acts, name_of, parts_worked_on
-from warmdraft.sound import PARTS, SOURCES, SoundVerdict, verdict_of, verdict_said
+from warmdraft.sound import FARTHEST, PARTS, SOURCES, SoundVerdict, verdict_of, verdict_said
 from warmdraft.teardown import LINE, STATES, name_at
 from warmdraft.trend import LOG_KINDS, Series
 from warmdraft.trend.series import LEAST_POINTS, MOST_MINUTES, MOST_POINTS
@@ -137,6 +138,13 @@ class HealthySection(ReadOff):
     heat_on: bool = False
 
 
+#: How far each source of a noise stands beyond where it stands out, in steps of its own (sound.told).
+StandsOut = dict[
+    Annotated[str, one_of("a source that stands out", SOURCES[:-1])],
+    Annotated[Number, between(-FARTHEST, FARTHEST, "how far it stands out, steps")],
+]
+
+
 class MachineSection(Section):
     profile: ProfileName | Annotated[list[ProfileName], Field(min_length=1, max_length=8)] | None = None
     energy: Annotated[str, one_of("a kind of energy", ("electric", "gas"))] | None = None
@@ -149,6 +157,7 @@ class MachineSection(Section):
     heat: HeatSection | None = None
     drive: DriveSection | None = None
     measured_healthy: Annotated[list[HealthySection], Field(max_length=100)] | None = None
+    sounds_healthy: Annotated[list[StandsOut], Field(max_length=MOST_FACTS["sounds"])] | None = None
 
 
 class AirSection(Section):
@@ -281,11 +290,14 @@ PartName = Annotated[str, one_of("a part that turns", PARTS)]
 
 class SoundSection(ObservationSection):
     """What a recording told as a fact of a job. scores: how much speaks for each source; without them the verdict is
-    taken as somebody said it. rates: Hz, as heard."""
+    taken as somebody said it. stands: how far each stands out, to be held beside healthy machines. rates: Hz, as heard.
+    healthy: another machine of the kind that runs well, or this one once it does: others are held beside it."""
 
     part: Annotated[str, Field(max_length=80)] | None = None
     verdict: Annotated[str, one_of("a source of a sound", SOURCES)]
     scores: dict[Annotated[str, one_of("a source of a sound", SOURCES)], Share] | None = None
+    stands: StandsOut | None = None
+    healthy: bool | None = None
     rates: (
         dict[Annotated[str, one_of("a part that turns", PARTS)], Annotated[Number, between(0, 500, "rate, Hz")]] | None
     ) = None
@@ -304,7 +316,10 @@ class SoundSection(ObservationSection):
 
     def told(self) -> SoundVerdict:
         """As the core computes with it."""
-        return verdict_said(self.verdict) if self.scores is None else verdict_of(self.scores, dict(self.rates or {}))
+        if self.scores is None:
+            return verdict_said(self.verdict)
+        told = verdict_of(self.scores, dict(self.rates or {}))
+        return replace(told, stands=tuple((self.stands or {}).items()))
 
 
 class AddedSection(FactSection):

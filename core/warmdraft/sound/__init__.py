@@ -4,8 +4,9 @@
 """
 
 from warmdraft.sound.rates import SLIP, Rates, rates_of, slip_of
-from warmdraft.sound.told import PART_OF, PARTS, SOURCES, SoundVerdict, verdict_of, verdict_said
+from warmdraft.sound.told import FARTHEST, PART_OF, PARTS, SOURCES, SoundVerdict, verdict_of, verdict_said
 
 __all__ = [
-    "PARTS", "PART_OF", "SLIP", "SOURCES", "Rates", "SoundVerdict", "rates_of", "slip_of", "verdict_of", "verdict_said",
+    "FARTHEST", "PARTS", "PART_OF", "SLIP", "SOURCES", "Rates", "SoundVerdict", "rates_of", "slip_of", "verdict_of",
+    "verdict_said",
 ]  # fmt: skip

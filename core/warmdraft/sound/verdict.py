@@ -13,7 +13,7 @@ from warmdraft.machine import Drive
 from warmdraft.sound.combs import STRETCH_S, Lines, comb, lines_of, tone
 from warmdraft.sound.hear import Heard
 from warmdraft.sound.rates import SLIP, rates_of
-from warmdraft.sound.told import PARTS, SOURCES, SoundVerdict
+from warmdraft.sound.told import PARTS, SoundVerdict, verdict_from
 
 #: Teeth of a comb, and how far up it is looked for, Hz: a slow knock has many harmonics, a fast one few.
 _TEETH = {"wheel": (3, 95.0), "roller": (5, 45.0), "idler": (5, 50.0), "belt": (14, 14.0), "drum": (14, 14.0)}
@@ -21,11 +21,9 @@ _TEETH = {"wheel": (3, 95.0), "roller": (5, 45.0), "idler": (5, 50.0), "belt": (
 _WITHIN_HZ = {"wheel": 2.0, "roller": 2.0, "idler": 2.0, "belt": 1.0, "drum": 1.0}
 #: A scrape of the wheel is heard in bands from here on, Hz: below, its tones beat with the hum.
 _SCRAPE_HZ = 300.0
-#: Where each stands out: a tone in nats against the noise in ten hertz, combs in spreads. And how many nats a step
-#: beyond it is worth, and the most it may count. Recordings of a generator of our own set them; others of it, held
-#: out, say how often they are right (tests/reference).
+#: Where each stands out: a tone in nats against the noise in ten hertz, combs in spreads. Recordings of a generator of
+#: our own set them; others of it, held out, say how often they are right (tests/reference).
 _TONE_STANDS, _COMB_STANDS, _SCRAPE_STANDS, _SLOW_STANDS = -0.7, 3.0, 3.4, 3.4
-_WORTH, _MOST = 2.2, 5.0
 #: A tone that is less than this of all that is heard is no rumble, whatever stands beside it, nats: a hundredth.
 _TONE_OF_ALL = -4.6
 #: Combs of two parts share teeth (three turns of an idler are nearly one of the wheel): so much of the taller one's
@@ -106,11 +104,11 @@ def judge_sound(heard: Heard, drive: Drive, wheel_known: bool = True) -> Judged:
     Source: orders of rotating machines (lines at multiples of a part's rate) and envelope analysis (what knocks once a
     turn makes the loudness of a band come and go at that rate).
     """
-    rates = rates_of(drive)
+    plate = rates_of(drive)
     low = lines_of(heard.low, heard.low_hz, 4.0)
-    nominal = {part: getattr(rates, part) for part in _TEETH}
+    nominal = {part: getattr(plate, part) for part in _TEETH}
     if not wheel_known:
-        nominal["wheel"] = wheel_by_ear(low, rates.motor)
+        nominal["wheel"] = wheel_by_ear(low, plate.motor)
     first = tone(low, nominal["wheel"])
     harmonics = [tone(low, k * first.hz).above for k in (2, 3)]
     combs = _combs(heard, low, nominal)
@@ -134,15 +132,9 @@ def judge_sound(heard: Heard, drive: Drive, wheel_known: bool = True) -> Judged:
             above["wheel_unbalance"] = min(above["wheel_unbalance"], -above[source])
     # a wheel that rubs is heard once a turn as well: the scrape tells
     above["wheel_unbalance"] -= 2 * max(0.0, above["wheel_rub"])
-    nats = {source: _WORTH * min(value, _MOST) for source, value in above.items()} | {"nothing_stands_out": 0.0}
-    weights = np.exp(np.array([nats[source] for source in SOURCES]) - max(nats.values()))
-    scores = sorted(zip(SOURCES, (weights / weights.sum()).tolist(), strict=True), key=lambda row: -row[1])
     stands = {"wheel": max(above["wheel_unbalance"], above["wheel_rub"]), "drum": height["drum"] - _SLOW_STANDS,
               "roller": above["roller_flat"], "idler": above["idler_worn"],
               "belt": height["belt"] - _SLOW_STANDS}  # fmt: skip
     heard_at = combs.rate | ({"wheel": first.hz} if above["wheel_unbalance"] > 0 else {})
-    told = SoundVerdict(
-        scores=tuple(scores),
-        rates=tuple((part, heard_at[part] if stands[part] > 0 else None) for part in PARTS),
-    )
-    return Judged(told, combs.band)
+    rates = {part: heard_at[part] if stands[part] > 0 else None for part in PARTS}
+    return Judged(verdict_from(above, rates), combs.band)

@@ -5,7 +5,7 @@ Facts are added, never changed. Which of them speak follows from what supersedes
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import cached_property
@@ -101,12 +101,14 @@ class Logged(Observation):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Sounded(Observation):
-    """What a recording told. part: where it was held, as it was said; clipped: share of samples at full scale."""
+    """What a recording told. part: where it was held, as it was said; clipped: share of samples at full scale; healthy:
+    it is of a machine of the kind that runs well, and tells nothing of this one but what is usual."""
 
     heard: SoundVerdict
     part: str = ""
     seconds: float | None = None
     clipped: float | None = None
+    healthy: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -205,6 +207,8 @@ class JobFacts:
     meter: tuple[Metered, ...] = ()
     logs: tuple[Logged, ...] = ()
     sounds: tuple[Sounded, ...] = ()
+    #: How far each source stands out on healthy machines of the kind that were recorded for other jobs.
+    sounds_healthy: tuple[Mapping[str, float], ...] = ()
     works: tuple[Ordered, ...] = ()
     added: tuple[Added, ...] = ()
     marks: tuple[Mark, ...] = ()
@@ -245,6 +249,16 @@ class JobFacts:
     @property
     def _observed(self) -> tuple[Iterable[Observation], ...]:
         return (self.readings, self.findings, self.meter, self.logs, self.sounds)
+
+    @cached_property
+    def healthy(self) -> tuple[Mapping[str, float], ...]:
+        """How far each source stands out on every healthy machine of the kind that was recorded."""
+        mine = [dict(fact.heard.stands) for fact in in_force(self.sounds) if fact.healthy and fact.heard.stands]
+        return (*self.sounds_healthy, *mine)
+
+    def told_by(self, fact: Sounded) -> SoundVerdict:
+        """What a recording tells beside healthy machines of the kind; of such a one, as it was heard."""
+        return fact.heard if fact.healthy else fact.heard.beside(self.healthy)
 
     def number_of(self, phase: Phase) -> int:
         """How many facts of a phase speak."""
@@ -300,15 +314,15 @@ class JobFacts:
         """What recordings told as findings. How often a clear verdict is a wrong one, the check's table says; one that
         is not clear counts for each source as far as that speaks for it."""
         check = next(row for row in checks().values() if row.recorded)
-        return [
-            FindingFact(
-                check.name,
-                fact.heard.source,
-                fact.id,
-                () if fact.heard.clear else fact.heard.shares_of(check.results),
-            )
-            for fact in in_force(self.sounds, phase)
-        ]
+        found = []
+        for fact in in_force(self.sounds, phase):
+            heard = self.told_by(fact)
+            # what a healthy one shows as well is no clear verdict, either way
+            clear = heard.clear and heard.source == fact.heard.source
+            shares = () if clear else heard.shares_of(check.results)
+            if not fact.healthy:
+                found.append(FindingFact(check.name, heard.source, fact.id, shares))
+        return found
 
     def settled(self) -> dict[str, Mark]:
         """The mark in force of each step that is done or not possible, in the order the steps were first marked."""

@@ -25,6 +25,7 @@ from pydantic import TypeAdapter
 from jobs.answer import shown, summaries
 from jobs.answer.learned import layout_for, lessons_as_of
 from jobs.facts import reads
+from jobs.facts.document import healthy_as_of
 from jobs.models import Job, Summary
 from machines.layouts import version_of
 from people.may import Member
@@ -83,7 +84,7 @@ def _key(who: Member, job: Job, people_as_of: int | None) -> str:
     # a job that was deleted and came back from its file counts its versions anew
     known = [lessons_as_of(job.workshop_id, machine.layout), version_of(machine)] if machine.layout else []
     parts: list[Any] = [job.id, job.created_at, job.version, job.shut, job.editions, rows, seen_by, MODEL_VERSION,
-                        words_version(), people_as_of, known]  # fmt: skip
+                        words_version(), people_as_of, known, healthy_as_of(job)]  # fmt: skip
     return json.dumps(parts, default=str, sort_keys=True)
 
 

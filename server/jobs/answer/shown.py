@@ -111,19 +111,28 @@ Listened = Literal["waiting", "heard", "trouble"]
 @dataclass(slots=True, kw_only=True)
 class RecordingAnswer:
     """A recording of the job: where it is, empty where only what it told was brought in; state: how far listening to it
-    has come; trouble: why nothing can be heard in it. What it told stands among the sounds, under the same id."""
+    has come; trouble: why nothing can be heard in it; healthy: it is of a machine of the kind that runs well. What it
+    told stands among the sounds, under the same id."""
 
     id: UUID
     url: str
     media_type: str
     phase: Phase
     part: str
+    healthy: bool
     state: Listened
     trouble: str
     withdrawn: bool
     supersedes: UUID | None
     by: str
     at: datetime
+
+
+@dataclass(slots=True)
+class TurnAnswer:
+    """How many recordings are listened to before it is this one's turn; null while it is listened to, or was."""
+
+    before: int | None
 
 
 @dataclass(slots=True, kw_only=True)
@@ -209,7 +218,7 @@ def _recordings(job: Job, words: Words) -> list[RecordingAnswer]:
         return RecordingAnswer(
             id=sound.id, url=f"/api/v1/recordings/{kept.sha256}" if kept else "",
             media_type=kept.media_type if kept else "", phase="after" if sound.phase == "after" else "before",
-            part=sound.part, state=state, trouble=sound.trouble, withdrawn=sound.withdrawn,
+            part=sound.part, healthy=sound.healthy, state=state, trouble=sound.trouble, withdrawn=sound.withdrawn,
             supersedes=sound.supersedes_id, by=_by(words, sound), at=sound.at,
         )  # fmt: skip
 

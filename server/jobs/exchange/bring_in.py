@@ -50,12 +50,12 @@ from warmdraft.work import qualification_of
 _HELD = frozenset(JobDocument.model_fields) - {"notes", "air", "vent", "load", "suppose"} | {"x-job"}
 #: Keys that are not of the job's own facts: what the workshop that wrote the file knew, and what it had done with it.
 _OF_THE_HOUSE = frozenset({"layout", "handed_over"})
-#: Keys of a meter test that say what was tested, not who and when.
 #: What of a file's machine is kept with ours as it stands there.
-OF_THE_PLATE = ("airway", "heat", "drive", "measured_healthy", PLATE)
+OF_THE_PLATE = ("airway", "heat", "drive", "measured_healthy", "sounds_healthy", PLATE)
+#: Keys of a meter test that say what was tested, not who and when.
 _METER_KEYS = frozenset(MeterTestSection.model_fields) - {"part"}
 #: Keys that say what a recording told.
-_TOLD_KEYS = frozenset(SoundSection.model_fields) - frozenset(ObservationSection.model_fields) - {"part"}
+_TOLD_KEYS = frozenset(SoundSection.model_fields) - frozenset(ObservationSection.model_fields) - {"part", "healthy"}
 
 _Row = TypeVar("_Row", bound=Fact)
 _Part = TypeVar("_Part", bound=FactSection)
@@ -257,8 +257,8 @@ def _observations(who: Member, job: Job, document: JobDocument) -> None:
     ])  # fmt: skip
     sounds = _all_of(document.sounds, back.sounds)
     _add(Sound, [part for part, _ in sounds], [
-        Sound(part=part.part or "", told=part.model_dump(include=set(_TOLD_KEYS), exclude_none=True),
-              **seen(part, taken_back))
+        Sound(part=part.part or "", healthy=bool(part.healthy),
+              told=part.model_dump(include=set(_TOLD_KEYS), exclude_none=True), **seen(part, taken_back))
         for part, taken_back in sounds
     ])  # fmt: skip
 

@@ -4,6 +4,9 @@ from collections.abc import Callable, Iterable
 from dataclasses import replace
 from typing import Any, TypeVar
 
+from django.db.models import Count as CountOf
+from django.db.models import Max, QuerySet
+
 from jobs.models import (
     AddedStep,
     AnyObservation,
@@ -33,6 +36,8 @@ ByWhom = Callable[[Fact], str]
 _Row = TypeVar("_Row", bound=Fact)
 #: Readings of one earlier job that are looked at: nobody takes more after a repair.
 MOST_READ_THEN = 50
+#: Healthy machines of a kind that one is held beside: the latest.
+MOST_HEALTHY = 20
 
 
 def named_in_a_file(fact: Fact) -> str:
@@ -68,6 +73,26 @@ def measured_healthy(job: Job) -> list[Json]:
     replaced = {row["supersedes_id"] for row in rows}
     keys = ("kind", "value", "unit", "heat_on", "instrument")
     return [_said({key: row[key] for key in keys}) for row in rows if row["id"] not in replaced]
+
+
+def _healthy_of_kind(job: Job) -> QuerySet[Sound]:
+    return Sound.objects.filter(
+        workshop_id=job.workshop_id, job__machine__profile=job.machine.profile, healthy=True, withdrawn=False,
+        told__stands__isnull=False,
+    ).exclude(job_id=job.id)  # fmt: skip
+
+
+def healthy_as_of(job: Job) -> list[int | None]:
+    """What tells that other healthy machines of the kind are known than before."""
+    found = _healthy_of_kind(job).aggregate(latest=Max("seq"), number=CountOf("id"))
+    return [found["latest"], found["number"]]
+
+
+def sounds_healthy(job: Job) -> list[Json]:
+    """How far each source of a noise stands out on healthy machines of the kind: as a file told of this one, and as the
+    workshop recorded them for other jobs, the latest first."""
+    told = _healthy_of_kind(job).order_by("-seq").values_list("told__stands", flat=True)[:MOST_HEALTHY]
+    return [*job.machine.data_plate.get("sounds_healthy", []), *told][:MOST_HEALTHY]
 
 
 def _fact(fact: Fact, by: ByWhom) -> Json:
@@ -116,7 +141,8 @@ def log_part(log: Log, by: ByWhom = named_in_a_file) -> Json:
 
 def sound_part(sound: Sound, by: ByWhom = named_in_a_file) -> Json:
     """What a recording told as in a file."""
-    return {**(sound.told or {}), **_observation(sound, by), **_said({"part": sound.part})}
+    own = {"part": sound.part, "healthy": sound.healthy}
+    return {**(sound.told or {}), **_observation(sound, by), **_said(own)}
 
 
 def _work(row: Work, by: ByWhom) -> Json:
@@ -199,7 +225,8 @@ def job_document(job: Job, by: ByWhom = named_in_a_file) -> Json:
         "format": "warm-draft/job",
         "version": 1,
         "title": job.title,
-        "machine": machine_part(job.machine) | _said({"measured_healthy": measured_healthy(job)}),
+        "machine": machine_part(job.machine)
+        | _said({"measured_healthy": measured_healthy(job), "sounds_healthy": sounds_healthy(job)}),
         "circumstances": job.circumstances,
         "complaints": job.complaints,
         "readings": standing["readings"],

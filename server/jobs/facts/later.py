@@ -3,6 +3,7 @@
 from uuid import UUID
 
 from procrastinate.contrib.django import app
+from procrastinate.contrib.django.models import ProcrastinateJob
 
 #: Listens to a recording.
 LISTEN = "listen"
@@ -13,6 +14,13 @@ RENEW_JOBS_OF = "renew_jobs_of"
 def listen_later(sound_id: UUID) -> None:
     """Listen to a recording; by the worker."""
     app.configure_task(LISTEN, queue="work").defer(sound=str(sound_id))
+
+
+def before_listening(sound_id: UUID) -> int | None:
+    """How many recordings the worker listens to before it is this one's turn; None while it listens to it, or has."""
+    asked = ProcrastinateJob.objects.filter(task_name=LISTEN)
+    mine = asked.filter(args__sound=str(sound_id), status="todo").values_list("id", flat=True).first()
+    return None if mine is None else asked.filter(id__lt=mine, status__in=("todo", "doing")).count()
 
 
 def renew_later(*, machine: UUID | None = None, place: UUID | None = None) -> None:

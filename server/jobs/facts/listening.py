@@ -16,7 +16,7 @@ from people.may import Member
 from people.models import Membership
 
 #: What of the answer stays with the fact, in the keys of a file.
-_TOLD = ("verdict", "seconds", "clipped")
+_TOLD = ("verdict", "stands", "seconds", "clipped")
 
 
 def listen_to(sound_id: UUID) -> UUID | None:
@@ -34,7 +34,11 @@ def listen_to(sound_id: UUID) -> UUID | None:
     told: dict[str, Any] | None = None
     trouble = ""
     try:
-        answer = listen(bytes(recording.data), {key: document[key] for key in ("format", "version", "machine")})
+        # what it tells beside healthy ones follows from what it tells by itself, whenever they come
+        machine = {key: value for key, value in document["machine"].items() if key != "sounds_healthy"}
+        answer = listen(
+            bytes(recording.data), {"format": document["format"], "version": document["version"], "machine": machine}
+        )
         told = {key: answer[key] for key in _TOLD} | {
             "scores": {row["source"]: row["score"] for row in answer["sources"]},
             "rates": {part: hz for part, hz in answer["measured_rates"].items() if hz is not None},

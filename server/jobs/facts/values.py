@@ -73,6 +73,7 @@ class SoundValues(ObservationValues):
 
     recording_id: UUID
     part: str
+    healthy: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

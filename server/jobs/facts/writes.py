@@ -196,13 +196,15 @@ def add_photo(who: Member, job_id: UUID, photo_id: UUID, made: Made, step: str, 
         _add_fact(Photo, who, job_id, photo_id, values, "photo_added")
 
 
-def add_sound(who: Member, job_id: UUID, sound_id: UUID, body: bytes, observed: ObservationValues, part: str) -> None:
-    """Add a recording; the worker listens to it."""
+def add_sound(
+    who: Member, job_id: UUID, sound_id: UUID, body: bytes, observed: ObservationValues, part: str, healthy: bool
+) -> None:
+    """Add a recording; the worker listens to it. healthy: it is of a machine of the kind that runs well."""
     who.require("work_on_a_job")
     reads.bare_job_of(who, job_id)  # 404 before anything of it is kept
     with transaction.atomic():
         kept = recordings.keep(who, body)
-        values = SoundValues(recording_id=kept.id, part=part, **observed.columns())
+        values = SoundValues(recording_id=kept.id, part=part, healthy=healthy, **observed.columns())
         _add_fact(
             Sound, who, job_id, sound_id, values, "sound_recorded", _supersedes_within(Sound, values.supersedes_id)
         )

@@ -46,6 +46,7 @@ export const keys = {
   ways: (id: string, version: number) => ['jobs', id, 'ways', version] as const,
   drawn: (id: string, version: number) => ['jobs', id, 'drawn', version] as const,
   curves: (url: string) => ['curves', url] as const,
+  turn: (id: string, sound: string) => ['jobs', id, 'turn', sound] as const,
   rates: (id: string, version: number, drive: Drive) => ['jobs', id, 'rates', version, drive] as const,
   balance: (id: string, trials: TrialsIn | null) => ['jobs', id, 'balance', trials] as const,
   layouts: ['layouts'] as const,
@@ -55,6 +56,8 @@ export const keys = {
 const A_WEEK = 7 * 24 * 3600 * 1000
 /** Who is signed in and the words of the codes change seldom; asked anew in the background after this, ms. */
 const SELDOM = 600_000
+/** How often it is asked whose turn it is, ms. */
+const TURNS = 1000
 
 export const queryClient: QueryClient = new QueryClient({
   queryCache: new QueryCache({
@@ -285,6 +288,22 @@ export function useCurves(url: string) {
       unwrap(
         await client.GET('/api/v1/recordings/{sha256}/curves', {
           params: { path: { sha256: url.split('/').at(-1) ?? '' } },
+          signal,
+        }),
+      ),
+  })
+}
+
+/** How many recordings are listened to before this one; null: it is being listened to. */
+export function useTurn(job: string, sound: string) {
+  return useQuery({
+    queryKey: keys.turn(job, sound),
+    refetchInterval: TURNS,
+    gcTime: 0,
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await client.GET('/api/v1/jobs/{job_id}/sounds/{sound_id}/turn', {
+          params: { path: { job_id: job, sound_id: sound } },
           signal,
         }),
       ),

@@ -662,9 +662,30 @@ export interface paths {
         get?: never;
         /**
          * Put Sound
-         * @description Add a recording (the body, as it is: WAV, FLAC, OGG or MP3), held at `part`; the worker listens to it.
+         * @description Add a recording (the body, as it is: WAV, FLAC, OGG or MP3), held at `part`; the worker listens to it. healthy:
+         *     it is of another machine of the kind that runs well, or of this one once it does; what rumbles is held beside it.
          */
         put: operations["jobs_api_put_sound"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/sounds/{sound_id}/turn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Turn
+         * @description How far listening to a recording has come.
+         */
+        get: operations["jobs_api_turn"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -3945,7 +3966,8 @@ export interface components {
         /**
          * RecordingAnswer
          * @description A recording of the job: where it is, empty where only what it told was brought in; state: how far listening to it
-         *     has come; trouble: why nothing can be heard in it. What it told stands among the sounds, under the same id.
+         *     has come; trouble: why nothing can be heard in it; healthy: it is of a machine of the kind that runs well. What it
+         *     told stands among the sounds, under the same id.
          */
         RecordingAnswer: {
             /**
@@ -3955,6 +3977,8 @@ export interface components {
             at: string;
             /** By */
             by: string;
+            /** Healthy */
+            healthy: boolean;
             /**
              * Id
              * Format: uuid
@@ -4214,13 +4238,16 @@ export interface components {
          * SoundAnswer
          * @description Which part it is. verdict: the likeliest source; text: what that means; told_apart: whether the second is far.
          *
-         *     measured_rates: turns a second as heard, Hz, null where a part does not stand out. by_hand: what tells the likeliest
-         *     ones apart; notes: what is wrong with the recording. motor_off, belt_off: how far motor and belt are off their
-         *     plate, shares, as heard.
+         *     measured_rates: turns a second as heard, Hz, null where a part does not stand out. stands: how far each source
+         *     stands out by itself, steps; beside: how many healthy machines of the kind it was held beside. by_hand: what tells
+         *     the likeliest ones apart; notes: what is wrong with the recording. motor_off, belt_off: how far motor and belt are
+         *     off their plate, shares, as heard.
          */
         SoundAnswer: {
             /** Belt Off */
             belt_off: number | null;
+            /** Beside */
+            beside: number;
             /** By Hand */
             by_hand: string[];
             /** Clipped */
@@ -4239,6 +4266,10 @@ export interface components {
             seconds: number | null;
             /** Sources */
             sources: components["schemas"]["SourceScore"][];
+            /** Stands */
+            stands: {
+                [key: string]: number;
+            };
             /** Text */
             text: string;
             /** Told Apart */
@@ -4248,13 +4279,16 @@ export interface components {
         };
         /**
          * SoundFactAnswer
-         * @description What a recording told. part: where it was held, as it was said.
+         * @description What a recording told. part: where it was held, as it was said; healthy: of a machine of the kind that runs
+         *     well.
          */
         SoundFactAnswer: {
             /** At */
             at: string | null;
             /** By */
             by: string;
+            /** Healthy */
+            healthy: boolean;
             heard: components["schemas"]["SoundAnswer"];
             /** Heat On */
             heat_on: boolean;
@@ -4499,6 +4533,14 @@ export interface components {
             limit: string;
             /** Minute */
             minute: number;
+        };
+        /**
+         * TurnAnswer
+         * @description How many recordings are listened to before it is this one's turn; null while it is listened to, or was.
+         */
+        TurnAnswer: {
+            /** Before */
+            before: number | null;
         };
         /**
          * UnitOut
@@ -7867,6 +7909,7 @@ export interface operations {
                 at: string;
                 phase?: "before" | "after";
                 part?: string;
+                healthy?: boolean;
                 supersedes?: string | null;
             };
             header?: never;
@@ -7885,6 +7928,92 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkshopJob"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    jobs_api_turn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                sound_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TurnAnswer"];
                 };
             };
             /** @description Unauthorized */

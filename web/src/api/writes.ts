@@ -102,8 +102,15 @@ export const addPhoto = (job: string, photo: Blob, step: string) =>
   add(job, 'photos', photo, t`photo ${called(step)}`, `?${new URLSearchParams({ at: at(), step })}`)
 
 /** A recording of the running machine; part: where it was held. */
-export const addSound = (job: string, sound: Blob, phase: 'before' | 'after', part: string) =>
-  add(job, 'sounds', sound, t`recording`, `?${new URLSearchParams({ at: at(), phase, part })}`)
+export const addSound = (
+  job: string,
+  sound: Blob,
+  phase: 'before' | 'after',
+  held: { part: string; healthy: boolean },
+) => {
+  const said = { at: at(), phase, part: held.part, healthy: String(held.healthy) }
+  return add(job, 'sounds', sound, t`recording`, `?${new URLSearchParams(said)}`)
+}
 
 /** What is said of a photo: on the customer's record or not, and where on it each wire is. */
 export const notePhoto = (job: string, photo: string, note: Omit<PhotoNoteIn, 'at'>) =>

@@ -5,7 +5,7 @@ export type Plane = { x: ScaleLinear<number, number>; y: ScaleLinear<number, num
 type Span = readonly [number, number]
 
 const LEFT = 52
-const RIGHT = 8
+const RIGHT = 16
 const TOP = 10
 const BOTTOM = 26
 

@@ -7,7 +7,7 @@ import { knocking, Spectrum } from './Spectrum'
 /** The latest recording before the work beside the latest after it. */
 export function Compared({ job }: { job: Job }) {
   const latest = (phase: 'before' | 'after') => {
-    const sound = job.sounds.findLast((row) => row.phase === phase && row.in_force)
+    const sound = job.sounds.findLast((row) => row.phase === phase && row.in_force && !row.healthy)
     const recording = job.recordings.find((row) => row.id === sound?.id)
     return { sound, url: recording?.url ?? '', part: recording?.part ?? '' }
   }

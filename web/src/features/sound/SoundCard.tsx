@@ -1,11 +1,11 @@
 import { t } from '@lingui/core/macro'
-import { Trans } from '@lingui/react/macro'
+import { Plural, Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import { type Drive, useCurves, useRates } from '../../api/queries'
 import type { Job, Sound } from '../../api/types'
 import { asNumber } from '../../ui/numbers'
 import { PlayBand } from './PlayBand'
-import { knocking, Spectrum, Trace } from './Spectrum'
+import { knocking, type Line, Spectrum, Trace } from './Spectrum'
 
 /** Sources worth a line: less speaks for the others than one would act on. */
 const WORTH_A_LINE = 0.05
@@ -16,6 +16,15 @@ export function SoundCard({ job, sound, url, open }: { job: Job; sound: Sound; u
   return (
     <>
       <p className="text-xl leading-snug font-bold">{heard.text}</p>
+      {heard.beside > 0 && (
+        <p className="text-soft">
+          <Plural
+            value={heard.beside}
+            one="Held beside one healthy machine of this kind."
+            other="Held beside # healthy machines of this kind."
+          />
+        </p>
+      )}
       {heard.notes.map((note) => (
         <p key={note} className="mt-1 flex gap-2 font-bold">
           <span aria-hidden="true">⚠</span> {note}
@@ -74,6 +83,12 @@ function Made({
 
 const share = (off: number | null) => Math.round(1000 * (off ?? 0)) / 1000
 
+/** Where the latest recording of a healthy machine of the kind is, among this job's. */
+const healthyOf = (job: Job) => {
+  const healthy = job.sounds.findLast((row) => row.healthy && row.in_force)
+  return job.recordings.find((row) => row.id === healthy?.id)?.url ?? ''
+}
+
 function Drawn({ job, sound, url }: { job: Job; sound: Sound; url: string }) {
   const { heard } = sound
   const [drive, setDrive] = useState<Drive>({
@@ -82,20 +97,28 @@ function Drawn({ job, sound, url }: { job: Job; sound: Sound; url: string }) {
   })
   const curves = useCurves(url)
   const rates = useRates(job, drive)
+  const beside = useCurves(sound.healthy ? '' : healthyOf(job))
   if (!curves.data) return null
   const { data } = curves
   const marks = rates.data ?? []
+  const lines = (curve: 'spectrum' | 'knocks'): Line[] =>
+    [
+      { name: t`this recording`, from: data, look: 'now' as const },
+      { name: t`a healthy one`, from: beside.data, look: 'was' as const },
+    ].flatMap(({ name, from, look }) =>
+      from ? [{ name, db: from[`${curve}_db`], step: from[`${curve}_step_hz`], look }] : [],
+    )
   return (
     <div className="grid gap-3">
       <Spectrum
         title={t`Loudness by pitch, dB below full scale`}
-        lines={[{ name: t`this recording`, db: data.spectrum_db, step: data.spectrum_step_hz, look: 'now' }]}
+        lines={lines('spectrum')}
         marks={marks.filter((mark) => ['wheel', 'motor', 'idler', 'roller'].includes(mark.part))}
         heard={heard.measured_rates}
       />
       <Spectrum
         title={t`What comes and goes, dB above the noise`}
-        lines={[{ name: t`this recording`, db: data.knocks_db, step: data.knocks_step_hz, look: 'now' }]}
+        lines={lines('knocks')}
         marks={knocking(marks)}
         heard={heard.measured_rates}
       />

@@ -1,7 +1,7 @@
 import { t } from '@lingui/core/macro'
-import { Trans } from '@lingui/react/macro'
+import { Plural, Trans } from '@lingui/react/macro'
 import { useState } from 'react'
-import { useWaiting } from '../../api/queries'
+import { useTurn, useWaiting } from '../../api/queries'
 import type { Job, Recording } from '../../api/types'
 import { addSound, withdraw } from '../../api/writes'
 import { useSignedIn } from '../../app/signedIn'
@@ -17,8 +17,11 @@ import { LiveListening } from './LiveListening'
 import { Record } from './Record'
 import { SoundCard } from './SoundCard'
 
-/** Where the microphone is held, in the order that one goes about it; the last two only on a machine that is open. */
-const turns = () => [
+type Held = { place: string; how: string; healthy?: true }
+
+/** Where the microphone is held, in the order that one goes about it: two on a machine that is open, then the one that
+ * others are held beside. */
+const turns = (): Held[] => [
   {
     place: t`front, low`,
     how: t`Drum empty, belt on, no heat. Phone low at the front, a hand's width from the panel.`,
@@ -32,6 +35,11 @@ const turns = () => [
     place: t`belt off`,
     how: t`Already open: belt off and clear of the pulley, five to ten seconds, hands out. Where the belt switch stops the motor, leave this out.`,
   },
+  {
+    place: t`a healthy one like it`,
+    how: t`One of the same kind that runs well, beside it or later this one: same phone, held the same way. What it sounds like too tells nothing of this one.`,
+    healthy: true,
+  },
 ]
 
 /** The sound bench: what rumbles, from what a microphone hears, beside the machine's own speeds. */
@@ -39,14 +47,17 @@ export function SoundPanel({ job, phase }: { job: Job; phase: 'before' | 'after'
   const { vocabulary } = useSignedIn()
   const { trouble, write } = useWrite()
   const mine = job.recordings.filter((row) => row.phase === phase && !row.withdrawn)
-  const [turn, setTurn] = useState(() => Math.min(mine.length, 1))
+  const [turn, setTurn] = useState(() => Math.min(mine.filter((row) => !row.healthy).length, 1))
   const [live, setLive] = useState(false)
   const wide = useWide()
   const check = vocabulary.checks.find((entry) => entry.given_under === 'sounds')
   const held = turns()[turn]
   const waiting = useWaiting(job.id).filter(({ path }) => path.includes('/sounds/'))
   const save = async (sound: Blob) => {
-    const { id, outcome } = addSound(job.id, sound, phase, held?.place ?? '')
+    const { id, outcome } = addSound(job.id, sound, phase, {
+      part: held?.place ?? '',
+      healthy: held?.healthy ?? false,
+    })
     const taken = await write(outcome)
     if (taken) canUndo(job.id, { says: t`recording`, run: () => void withdraw(job.id, id, true) })
   }
@@ -122,6 +133,31 @@ export function SoundPanel({ job, phase }: { job: Job; phase: 'before' | 'after'
   )
 }
 
+/** How far listening to a recording has come. */
+function Turn({ job, sound }: { job: string; sound: string }) {
+  const [since] = useState(Date.now)
+  const { data, dataUpdatedAt } = useTurn(job, sound)
+  const seconds = Math.max(0, Math.round((dataUpdatedAt - since) / 1000))
+  const before = data?.before
+  return (
+    <p role="status" className="text-lg">
+      {typeof before === 'number' ? (
+        before > 0 ? (
+          <Plural
+            value={before}
+            one="Waits its turn: one recording before it."
+            other="Waits its turn: # recordings before it."
+          />
+        ) : (
+          <Trans>Waits for the server to listen …</Trans>
+        )
+      ) : (
+        <Trans>Being listened to … {seconds} s</Trans>
+      )}
+    </p>
+  )
+}
+
 function OneRecording({ job, recording, large }: { job: Job; recording: Recording; large: boolean }) {
   const sound = job.sounds.find((row) => row.id === recording.id)
   return (
@@ -133,9 +169,7 @@ function OneRecording({ job, recording, large }: { job: Job; recording: Recordin
           {recording.trouble}
         </p>
       ) : (
-        <p role="status" className="text-lg">
-          <Trans>Being listened to …</Trans>
-        </p>
+        <Turn job={job.id} sound={recording.id} />
       )}
       <p className="text-soft text-sm">
         {[recording.part, sound?.in_force === false && t`replaced`, recording.by].filter(Boolean).join(' · ')}
