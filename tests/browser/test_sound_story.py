@@ -1,5 +1,7 @@
 """The rumble that was the wheel and the one that was the roller, before and after, by a browser's own microphone."""
 
+from dataclasses import replace
+
 import pytest
 from playwright.sync_api import expect
 from procrastinate.contrib.django.models import ProcrastinateJob
@@ -41,8 +43,10 @@ def hears(browser_type, browser_type_launch_args, live_server, tmp_path):
 
 def listen_to_all() -> None:
     """What the worker does."""
-    for row in ProcrastinateJob.objects.filter(task_name=LISTEN):
+    asked = ProcrastinateJob.objects.filter(task_name=LISTEN)
+    for row in asked:
         listen(row.args["sound"])
+    asked._raw_delete("default")
 
 
 def record(bench: Bench, seconds: float) -> None:
@@ -52,7 +56,7 @@ def record(bench: Bench, seconds: float) -> None:
     expect(page.get_by_role("region", name="Recording").get_by_role("status")).to_have_text("good")
     expect(page.get_by_role("button", name="That is enough")).to_be_enabled(timeout=1000 * (seconds + 10))
     page.get_by_role("button", name="That is enough").click()
-    expect(page.get_by_text("Being listened to …")).to_be_visible()
+    expect(page.get_by_text("Waits for the server to listen …")).to_be_visible()
     listen_to_all()
 
 
@@ -89,8 +93,7 @@ def test_a_rumble_is_heard_found_and_gone(hears, live_server, page, source, said
     both = after.page.get_by_role("region", name="Before and after")
     expect(both).to_contain_text("→ nothing stands out")
     expect(both.get_by_role("img")).to_have_count(2)
-    if source == "roller_flat":
-        expect(after.page.get_by_text("Drum roller worn: gone, by the recording")).to_be_visible()
+    expect(after.page.get_by_text(f"{cause}: gone, by the recording")).to_be_visible()
 
 
 def test_the_strongest_part_is_named_while_one_moves_about(hears, live_server, page):
@@ -120,7 +123,7 @@ def test_what_is_recorded_without_a_line_waits_on_the_device(hears, live_server,
     expect(bench.page.get_by_text("waits on this device; it is listened to")).to_be_visible()
     assert not Sound.objects.exists()
     bench.page.context.set_offline(False)
-    expect(bench.page.get_by_text("Being listened to …")).to_be_visible(timeout=40_000)
+    expect(bench.page.get_by_text("Waits for the server to listen …")).to_be_visible(timeout=40_000)
     listen_to_all()
     expect(card(bench)).to_contain_text("Drum roller", timeout=15_000)
 
@@ -134,11 +137,35 @@ def test_a_file_is_brought_and_one_that_is_none_says_so(phone):
     expect(page.get_by_role("alert").filter(has_text="This is no sound file")).to_be_visible()
     silent = {"name": "silent.wav", "mimeType": "audio/wav", "buffer": _silence()}
     page.locator("input[type=file]").set_input_files(silent)
-    expect(page.get_by_text("Being listened to …")).to_be_visible()
+    expect(page.get_by_text("Waits for the server to listen …")).to_be_visible()
     listen_to_all()
     expect(page.get_by_role("alert").filter(has_text="The recording is silent")).to_be_visible(timeout=15_000)
     page.get_by_role("button", name="Take it back").click()
     expect(page.get_by_role("region", name="A recording")).to_have_count(0)
+
+
+def test_a_healthy_one_like_it_is_what_others_are_held_beside(phone, tmp_path):
+    page = phone.page
+    job = brings(phone, complaints=["rumbles"], marks=SAFE)
+    opens(phone, job, "measure?view=sound")
+
+    def bring(source: str, room: Room) -> None:
+        wave, rate, _ = recorded(source, 9, -3.0, room)
+        as_file(tmp_path / "one.wav", wave, rate, format="WAV", subtype="PCM_16")
+        page.locator("input[type=file]").set_input_files(tmp_path / "one.wav")
+        expect(page.get_by_text("Waits for the server to listen …")).to_be_visible()
+        listen_to_all()
+        expect(page.get_by_text("Waits for the server to listen …")).to_have_count(0, timeout=15_000)
+
+    knocks_by_design = Room(fs=16_000, seconds=12.0, usual="roller_flat")
+    bring("nothing_stands_out", knocks_by_design)
+    expect(card(phone)).to_contain_text("Drum roller, a knock each of its turns")
+    page.get_by_text("a healthy one like it").click()
+    expect(page.get_by_text("One of the same kind that runs well")).to_be_visible()
+    bring("nothing_stands_out", replace(knocks_by_design, seconds=11.0))
+    expect(page.get_by_role("region", name="A recording").last).to_contain_text("A healthy one of this kind")
+    expect(card(phone)).to_contain_text("No part stands out")  # though it was heard before
+    expect(card(phone)).to_contain_text("Held beside one healthy machine of this kind.")
 
 
 def test_trial_masses_say_what_to_add(bench):

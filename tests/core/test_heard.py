@@ -180,3 +180,36 @@ def test_it_is_recorded_again_only_where_something_was_complained_of():
     quiet = {"verdict": "nothing_stands_out", "scores": {"nothing_stands_out": 1}}
     before, after = job_answer(state_of(job(quiet, quiet | {"phase": "after"}).facts), words_for()).sounds
     assert "Record again" in before.heard.text and "Record again" not in after.heard.text
+
+
+@pytest.mark.parametrize(
+    ("cause", "heard", "quiet"),
+    [
+        ("blower_wheel_fouled", {"sounds": "wheel_unbalance"}, {"sounds": "nothing_stands_out"}),
+        ("blower_wheel_slipping", {"sounds": "wheel_rub"}, {"sounds": "nothing_stands_out"}),
+        ("roller_worn", {"rumble_pace": "several_a_second", "rumble_load": "louder"},
+         {"rumble_pace": "nothing", "rumble_load": "nothing"}),
+    ],
+    ids=["out of balance", "loose", "by ear"],
+)  # fmt: skip
+def test_what_was_heard_and_is_heard_no_more_is_mended(cause, heard, quiet):
+    """A wheel that nobody had heard before may be packed and quiet."""
+
+    def facts(said, phase):
+        return [{"verdict": result, "scores": {result: 1}, "phase": phase} if check == "sounds" else
+                {"check": check, "result": result, "phase": phase} for check, result in said.items()]  # fmt: skip
+
+    def line(before, after):
+        both = facts(before, "before") + facts(after, "after")
+        given = {
+            "sounds": [row for row in both if "verdict" in row],
+            "findings": [row for row in both if "check" in row],
+            "causes": [{"kind": "confirmed", "fault": cause}],
+        }
+        proof = job_answer(state_of(read_job(RUMBLES | given).facts), words_for()).proof
+        return proof.lines[0].proven, proof.code
+
+    assert line(heard, quiet) == (True, "shown")
+    if cause.startswith("blower"):
+        assert line({}, quiet)[0] is None and line(quiet, quiet)[0] is None
+    assert line(heard, heard)[0] is False

@@ -19,8 +19,16 @@ from warmdraft.air import Floats
 from warmdraft.airway import Conditions
 from warmdraft.checks import checks
 from warmdraft.diagnosis.case import Case
-from warmdraft.diagnosis.evidence import conditions_of, log_prior_of, looks_of, numbers_of, reading_groups, seen_in
-from warmdraft.diagnosis.hypotheses import KIND_COLUMN, Hypotheses, hypotheses_in
+from warmdraft.diagnosis.evidence import (
+    Look,
+    conditions_of,
+    log_prior_of,
+    looks_of,
+    numbers_of,
+    reading_groups,
+    seen_in,
+)
+from warmdraft.diagnosis.hypotheses import KIND_COLUMN, Hypotheses, hypotheses_in, look_row
 from warmdraft.diagnosis.posterior import Fit, fit, log_joint, mixture_quantiles, normalised
 from warmdraft.diagnosis.settings import STEPS, STEPS_SPREAD, Setting, healthy_scatter
 from warmdraft.machine import Machine
@@ -40,6 +48,10 @@ LEFT_PRIOR, OTHER_PRIOR = 0.4, 0.10
 #: is named when anything is wrong with so much: as far as what was read could show it, by so many standard deviations
 #: at its worst; from even odds on whatever was read (own assumptions).
 PROVEN_BELOW, DISPROVEN_FROM, NAMED_FROM, SHOWS_FROM, EVEN = 0.1, 0.38, 0.45, 2.0, 0.5
+#: What is left of a fault that was heard before the work is heard again, but for so much: recordings with half the
+#: noise are right in more (tests/reference). A noise is a fault's own that is so much likelier with it than with
+#: nothing wrong (own assumptions).
+NOT_HEARD_AGAIN, ITS_OWN = 0.08, 3.0
 #: Faults that are no fault of this machine to be left over: nothing, and what nobody knows.
 NOT_LEFT = ("none", "nothing_known")
 #: Quantiles the flow is given by.
@@ -126,16 +138,39 @@ def promised(before: Case, cause: str | None) -> Floats | None:
     return np.asarray(hypotheses.healthy + hypotheses.healthy_sensitivity @ (weight @ readings.scatter_mean))
 
 
-def weighed(case: Case, hypotheses: Hypotheses, log_prior: Floats) -> tuple[Floats, Fit, dict[Shows, Floats]]:
-    """Posterior (H,), the readings' fit, and what each sort of fact says of each hypothesis."""
+def weighed(
+    case: Case, hypotheses: Hypotheses, log_prior: Floats, looks: list[Look] | None = None
+) -> tuple[Floats, Fit, dict[Shows, Floats]]:
+    """Posterior (H,), the readings' fit, and what each sort of fact says of each hypothesis. looks: the case's, where
+    they are known."""
+    looks = looks_of(seen_in(case), hypotheses) if looks is None else looks
     readings = fit(numbers_of(reading_groups(case.readings, hypotheses.predictable), hypotheses))
-    looks = looks_of(seen_in(case), hypotheses)
     said: dict[Shows, Floats] = {"reading": readings.log_likelihood} if case.readings else {}
     for look in looks:
         sort = sort_of(look.finding.check)
         said[sort] = said.get(sort, 0.0) + look.log_likelihood
     prior = log_prior[hypotheses.fault_index] + hypotheses.log_share
     return normalised(log_joint(prior, looks) + readings.log_likelihood), readings, said
+
+
+def _heard_again(
+    looks: Sequence[Look], before: Case, after: Case, causes: Sequence[str], hypotheses: Hypotheses
+) -> list[Look]:
+    """What was seen and heard after the work. Where a cause was heard on this machine before it, and nothing is now,
+    that speaks against what is left of it more than on a machine of which nobody knows whether it would be heard."""
+    was = {finding.check: finding for finding in before.findings if not finding.shares}
+    mended = np.array([fault.name in causes for fault, _ in hypotheses.spans])[hypotheses.fault_index]
+    none = next(here.start for fault, here in hypotheses.spans if fault.name == "none")
+    found = []
+    for seen, look in zip(seen_in(after), looks, strict=True):
+        then, results = was.get(seen.check.name), list(seen.check.results)
+        if seen.check.heard and then is not None and seen.finding.result == results[0] and then.result in results[1:]:
+            likely = hypotheses.looks[look_row()[seen.check.name], results.index(then.result)]
+            own = mended & (likely >= ITS_OWN * likely[none])
+            least = np.where(own, seen.share * np.log(NOT_HEARD_AGAIN), np.inf)
+            look = replace(look, log_likelihood=np.minimum(look.log_likelihood, least))
+        found.append(look)
+    return found
 
 
 _SHOWN_BY: dict[str | None, Shows] = {None: "look", "meter": "meter", "logs": "log", "sounds": "sound"}
@@ -177,7 +212,8 @@ def after_work(before: Case, after: Case, causes: Sequence[str]) -> After:
         whole = hypotheses_in(whole_setting(before.machine, conditions_of(before)))
         weight, _, _ = weighed(before, whole, log_prior_of(before))
         suspected = np.bincount(whole.fault_index, weight, minlength=len(whole.spans)).astype(float)
-    weight, readings, said = weighed(after, hypotheses, log_remains_prior(hypotheses, before, suspected))
+    looks = _heard_again(looks_of(seen_in(after), hypotheses), before, after, causes, hypotheses)
+    weight, readings, said = weighed(after, hypotheses, log_remains_prior(hypotheses, before, suspected), looks)
     moves = hypotheses.sensitivity[:, FLOW]
     return After(
         hypotheses=hypotheses,

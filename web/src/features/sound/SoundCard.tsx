@@ -39,20 +39,27 @@ export function SoundCard({ job, sound, url, open }: { job: Job; sound: Sound; u
           ))}
         </ul>
       )}
-      <ul className="mt-2 max-w-md" aria-label={t`What speaks for what`}>
-        {heard.sources
-          .filter((row, i) => i === 0 || row.score >= WORTH_A_LINE)
-          .map((row) => (
-            <li key={row.source} className="grid grid-cols-[1fr_7rem_3.5rem] items-center gap-2">
-              <span className="leading-tight">{row.text}</span>
-              <svg viewBox="0 0 100 10" className="h-3 w-full" preserveAspectRatio="none" aria-hidden="true">
-                <rect width="100" height="10" rx="4" className="fill-base-300" />
-                <rect width={100 * row.score} height="10" rx="4" className="fill-base-content" />
-              </svg>
-              <span className="text-right whitespace-nowrap">{Math.round(100 * row.score)} %</span>
-            </li>
-          ))}
-      </ul>
+      {!sound.healthy && (
+        <ul className="mt-2 max-w-md" aria-label={t`What speaks for what`}>
+          {heard.sources
+            .filter((row, i) => i === 0 || row.score >= WORTH_A_LINE)
+            .map((row) => (
+              <li key={row.source} className="grid grid-cols-[1fr_7rem_3.5rem] items-center gap-2">
+                <span className="leading-tight">{row.text}</span>
+                <svg
+                  viewBox="0 0 100 10"
+                  className="h-3 w-full"
+                  preserveAspectRatio="none"
+                  aria-hidden="true"
+                >
+                  <rect width="100" height="10" rx="4" className="fill-base-300" />
+                  <rect width={100 * row.score} height="10" rx="4" className="fill-base-content" />
+                </svg>
+                <span className="text-right whitespace-nowrap">{Math.round(100 * row.score)} %</span>
+              </li>
+            ))}
+        </ul>
+      )}
       {url && <Made job={job} sound={sound} url={url} open={open} />}
     </>
   )

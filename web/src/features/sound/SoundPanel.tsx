@@ -47,7 +47,8 @@ export function SoundPanel({ job, phase }: { job: Job; phase: 'before' | 'after'
   const { vocabulary } = useSignedIn()
   const { trouble, write } = useWrite()
   const mine = job.recordings.filter((row) => row.phase === phase && !row.withdrawn)
-  const [turn, setTurn] = useState(() => Math.min(mine.filter((row) => !row.healthy).length, 1))
+  const own = mine.filter((row) => !row.healthy)
+  const [turn, setTurn] = useState(() => Math.min(own.length, 1))
   const [live, setLive] = useState(false)
   const wide = useWide()
   const check = vocabulary.checks.find((entry) => entry.given_under === 'sounds')
@@ -110,7 +111,7 @@ export function SoundPanel({ job, phase }: { job: Job; phase: 'before' | 'after'
         </Record>
       )}
       <Trouble says={trouble} />
-      {check && mine.length === 0 && <CannotHere job={job} check={check} phase={phase} />}
+      {check && own.length === 0 && <CannotHere job={job} check={check} phase={phase} />}
       {waiting.map((row) => (
         <p key={row.id} className="mt-3">
           <span aria-hidden="true">⏳</span> {row.says}{' '}
@@ -120,7 +121,7 @@ export function SoundPanel({ job, phase }: { job: Job; phase: 'before' | 'after'
         </p>
       ))}
       {phase === 'after' && <Compared job={job} />}
-      {mine.toReversed().map((row, i) => (
+      {[...own.toReversed(), ...mine.filter((row) => row.healthy)].map((row, i) => (
         <OneRecording key={row.id} job={job} recording={row} large={wide && i === 0 && phase === 'before'} />
       ))}
       <details className="mt-4">
@@ -141,18 +142,16 @@ function Turn({ job, sound }: { job: string; sound: string }) {
   const before = data?.before
   return (
     <p role="status" className="text-lg">
-      {typeof before === 'number' ? (
-        before > 0 ? (
-          <Plural
-            value={before}
-            one="Waits its turn: one recording before it."
-            other="Waits its turn: # recordings before it."
-          />
-        ) : (
-          <Trans>Waits for the server to listen …</Trans>
-        )
-      ) : (
+      {before === null ? (
         <Trans>Being listened to … {seconds} s</Trans>
+      ) : before ? (
+        <Plural
+          value={before}
+          one="Waits its turn: one recording before it."
+          other="Waits its turn: # recordings before it."
+        />
+      ) : (
+        <Trans>Waits for the server to listen …</Trans>
       )}
     </p>
   )
