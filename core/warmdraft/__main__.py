@@ -32,7 +32,7 @@ from warmdraft.answers import (
     work_answer,
 )
 from warmdraft.errors import DocumentError
-from warmdraft.jobfile import parse_json, read_job, simulated_job
+from warmdraft.jobfile import Job, parse_json, read_job, simulated_job
 from warmdraft.jobfile.simulate import as_document
 from warmdraft.words import words_for
 
@@ -183,7 +183,7 @@ def _sound(file: BinaryIO, options: argparse.Namespace) -> Any:
     from warmdraft.sound.verdict import judge_sound
     from warmdraft.work import Sounded
 
-    job = read_job(_document(Path(options.machine)) if options.machine else _NO_FACTS)
+    job = _machine_named(options.machine)
     heard = read_recording(file)
     judged = judge_sound(heard, job.machine.drive, job.facts.wheel_known)
     fact = Sounded(phase="before", heard=judged.verdict, seconds=heard.seconds, clipped=heard.clipped)
@@ -191,9 +191,23 @@ def _sound(file: BinaryIO, options: argparse.Namespace) -> Any:
     return drawn_sound_answer(answer, curves_of(heard, judged)) if options.curves else answer
 
 
+def _machine_named(name: str | None) -> Job:
+    """The job whose machine is recorded; what is wrong with its file is said of that file."""
+    try:
+        return read_job(_document(Path(name)) if name else _NO_FACTS)
+    except OSError as error:
+        raise DocumentError("$", f"--machine {name}: {_unread(error)}") from None
+    except DocumentError as error:
+        raise DocumentError(error.path, f"--machine {name}: {error.message}") from None
+
+
 #: Verbs that read something else than a document.
 RECORDINGS: dict[str, Callable[[BinaryIO, argparse.Namespace], Any]] = {"sound": _sound}
 _NO_FACTS = {"format": "warm-draft/job", "version": 1}
+
+
+def _unread(error: OSError) -> str:
+    return f"cannot be read ({(error.strerror or 'no reason given').lower()}); give the path of a file"
 
 
 def _source(name: str) -> bytes | Path:
@@ -218,8 +232,7 @@ def _answer(source: bytes | Path, options: argparse.Namespace) -> str | Document
         else:
             answer = VERBS[options.verb](_document(source), options)
     except OSError as error:
-        reason = (error.strerror or "cannot be read").lower()
-        return DocumentError("$", f"cannot be read ({reason}); give the path of a file")
+        return DocumentError("$", _unread(error))
     except DocumentError as error:
         return DocumentError(error.path, error.message)
     return to_json(answer, indent=2 if options.pretty else None, inf_nan_mode="null").decode()

@@ -177,7 +177,8 @@ def test_the_command_line_tells_each_and_goes_on_past_a_bad_one(tmp_path, capsys
     assert set(one["measured_rates"]) == {"wheel", "drum", "roller", "idler", "belt"}
     assert f"{one['measured_rates']['roller']:.1f} Hz" in one["text"] and one["told_apart"] and not one["notes"]
     assert len(other["notes"]) == 2 and "cut off at its loudest" in other["notes"][0]
-    assert cli(capsys, "--machine", tmp_path / "none.json", roller)[0] == 2
+    status, _, said = cli(capsys, "--machine", tmp_path / "none.json", roller)
+    assert status == 2 and "--machine" in said and "none.json: cannot be read" in said
 
 
 @pytest.mark.slow  # ten minutes of sound
