@@ -108,92 +108,99 @@ def pages(pdf: bytes) -> int:
     return len(re.findall(rb"/Type\s*/Page[^s]", pdf))
 
 
-def test_the_whole_job_by_keyboard_alone(desk):
-    page = desk.page
-    keys = page.keyboard
-    page.goto(desk.url)
-    page.get_by_label("E-mail").wait_for()
-    keys.type(desk.email)  # the first field has the focus
-    keys.press("Tab")
-    keys.type(PASSWORD)
-    keys.press("Enter")
-    page.get_by_role("link", name=re.compile("New job")).wait_for()
-    keys.press("n")
-    page.get_by_label("Where?").wait_for()
-    keys.type("Rowing clubhouse")
+#: Milliseconds between two keys: twenty a second.
+FAST = 50
 
-    def tab_to(role, name):
-        target = page.get_by_role(role, name=name).first
+
+def test_the_whole_job_by_somebody_who_types_fast(desk):
+    """From sign-in to the record, no field looked for: a key leads to it, and what is typed ahead is not lost."""
+    page = desk.page
+
+    def types(keys: str) -> None:
+        page.keyboard.type(keys, delay=FAST)
+
+    def tab_to(name) -> None:
+        """To a button; never to a field."""
+        target = page.get_by_role("button", name=name).first
         target.wait_for()
         for _ in range(90):
             if target.evaluate("e => e === document.activeElement"):
                 return
-            keys.press("Tab")
+            page.keyboard.press("Tab")
         raise AssertionError(f"{name} is not reached by Tab")
 
-    tab_to("button", "gets too hot")
-    keys.press("Space")
-    tab_to("button", "Open the job")
-    keys.press("Enter")
+    page.goto(desk.url)
+    page.get_by_label("E-mail").wait_for()
+    types(f"{desk.email}\n{PASSWORD}\n")  # the first field has the focus
+    page.get_by_role("link", name=re.compile("New job")).wait_for()
+    types("nRowing clubhouse")
+    tab_to("gets too hot")
+    page.keyboard.press("Space")
+    tab_to("Open the job")
+    page.keyboard.press("Enter")
     page.get_by_role("heading", name="Make it safe").wait_for()
-    page.locator("body").evaluate("() => document.activeElement.blur()")
     done = page.get_by_role("region", name="Make safe").locator("li").filter(has_text="✓")
-    for count in range(1, 5):
-        keys.press("Space")  # the step is done
-        expect(done).to_have_count(count)
-    keys.press("u")  # and undone
+    types("   ")
     expect(done).to_have_count(3)
-    keys.press("n")
-    expect(done).to_have_count(4)
-    keys.press("n")  # to the check
+    types(" u")  # one too many is taken back
+    expect(done).to_have_count(3)
+    types("nn0.19 in\nr106\n")  # the last step; to the check, its field, saved; another reading, saved
+    expect(page.get_by_text("106 cfm").first).to_be_visible()
+    expect(page.get_by_text("0.19 inH2O").first).to_be_visible()
+    types("g4")
+    tab_to(re.compile("Go with it.*Vent run packed"))
+    types("\n")
+    expect(page.get_by_role("button", name=re.compile("Chosen.*Vent run packed"))).to_be_visible()
+    types("n" * 24)  # every step, as far as the question what it was
+    expect(page.get_by_role("button", name="It was: vent run packed")).to_be_focused()
+    types("\n")
+    expect(page.get_by_text("✓ Vent run packed, said")).to_be_visible()
+    types("g8r169\n")
+    expect(page.get_by_role("heading", name=re.compile("^Proven"))).to_be_visible()
+    types("n")
+    page.get_by_label("For the customer").wait_for()
+    types("n")
+    expect(page.get_by_role("heading", name="✓ Handed over")).to_be_visible()
+    types("n")
+    expect(page.get_by_role("article", name="Record")).to_contain_text("Vent run packed")
+
+
+def test_a_number_goes_to_the_check_in_sight_and_escape_leaves_first_the_field(desk):
+    page = desk.page
+    open_a_job(desk)
+    make_it_safe(desk)
+    desk.next()
     page.wait_for_url("**/measure?check=screen_duct_suction")
     field = page.locator("input[data-answer]")
-    field.wait_for()
-    keys.press("n")  # to its field
     expect(field).to_be_focused()
-    keys.type("0.19 in")
-    keys.press("Enter")
-    expect(page.get_by_role("status")).to_contain_text("→")
-    page.locator("body").evaluate("() => document.activeElement.blur()")
-    keys.press("r")
-    page.wait_for_url("**/measure?check=outlet_flow")
-    tab_to("textbox", re.compile("flow at the outlet"))
-    keys.type("106")
-    keys.press("Enter")
-    expect(page.get_by_text("106 cfm").first).to_be_visible()
-    page.locator("body").evaluate("() => document.activeElement.blur()")
-    keys.press("4")
-    tab_to("button", re.compile("Go with it.*Vent run packed"))
-    keys.press("Enter")
-    expect(page.get_by_role("button", name=re.compile("Chosen.*Vent run packed"))).to_be_visible()
-    page.locator("body").evaluate("() => document.activeElement.blur()")
-    said = page.get_by_role("complementary", name="What comes next")
-    for _ in range(20):
-        if said.get_by_role("button", name="Say what it was").is_visible():
-            break
-        last = (page.url, said.inner_text())
-        keys.press("n")
-        for _ in range(30):  # the next press waits for what this one does
-            if (page.url, said.inner_text()) != last:
-                break
-            page.wait_for_timeout(100)
-    keys.press("n")  # to "It was"
-    expect(page.get_by_role("button", name="It was: vent run packed")).to_be_focused()
-    keys.press("Enter")
-    expect(page.get_by_text("✓ Vent run packed, said")).to_be_visible()
-    page.locator("body").evaluate("() => document.activeElement.blur()")
-    keys.press("8")
-    tab_to("textbox", re.compile("flow at the outlet"))
-    keys.type("169")
-    keys.press("Enter")
-    expect(page.get_by_role("heading", name=re.compile("^Proven"))).to_be_visible()
-    page.locator("body").evaluate("() => document.activeElement.blur()")
-    keys.press("n")
-    page.get_by_label("For the customer").wait_for()
-    keys.press("n")
-    expect(page.get_by_role("heading", name="✓ Handed over")).to_be_visible()
-    keys.press("n")
-    expect(page.get_by_role("article", name="Record")).to_contain_text("Vent run packed")
+    page.keyboard.type("0.2", delay=FAST)
+    page.keyboard.press("Escape")
+    expect(field).not_to_be_focused()
+    page.keyboard.type("15", delay=FAST)  # no stage: it is typed on
+    expect(field).to_have_value("0.215")
+    page.keyboard.press("Escape")
+    page.goto(page.url.replace("screen_duct_suction", "hood_look"))
+    second = page.locator("button[data-answer]").nth(1)
+    second.wait_for()
+    page.keyboard.type("2", delay=FAST)  # a look: its second result
+    expect(second).to_have_attribute("aria-pressed", "true")
+    page.keyboard.type("g", delay=FAST)
+    expect(page.get_by_role("dialog")).to_contain_text("Hand over")
+    page.keyboard.type("4", delay=FAST)
+    page.wait_for_url("**/cause")
+    page.keyboard.press("Escape")
+    page.wait_for_url("**/jobs")
+
+
+def test_a_page_begins_at_its_top(bench):
+    page = bench.page
+    open_a_job(bench)
+    page.mouse.wheel(0, 2000)
+    page.wait_for_function("scrollY > 0")
+    page.keyboard.press("g")
+    page.get_by_role("dialog").get_by_role("link", name="Measure").click()
+    page.wait_for_url("**/measure")
+    page.wait_for_function("scrollY === 0")
 
 
 def test_a_line_that_is_down_loses_nothing(desk):

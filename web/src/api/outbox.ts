@@ -61,6 +61,7 @@ export class Outbox {
   #refused: readonly Write[] = NONE
   #settle = new Map<string, (outcome: Outcome) => void>()
   #sending: Promise<void> | undefined
+  #keeping: Promise<unknown> = Promise.resolve()
   #timer: ReturnType<typeof setTimeout> | undefined
   #failures = 0
   #person = ''
@@ -117,19 +118,28 @@ export class Outbox {
     return this.#store({ job, path, body, says }, write)
   }
 
+  /** Everything that was put so far is kept on the device. */
+  kept = (): Promise<unknown> => this.#keeping
+
   async #store(write: Made, insteadOf?: Write): Promise<Outcome> {
     const workshop = insteadOf?.workshop ?? this.#workshop
     const entry: Write = { ...write, id: newId(), person: this.#person, ...(workshop && { workshop }) }
+    const settled = new Promise<Outcome>((resolve) => this.#settle.set(entry.id, resolve))
+    const kept = this.#keep(entry, insteadOf)
+    this.#keeping = Promise.allSettled([this.#keeping, kept])
+    await kept
+    void this.flush()
+    return settled
+  }
+
+  async #keep(entry: Write, insteadOf: Write | undefined): Promise<void> {
     const change = (await this.#db).transaction('writes', 'readwrite')
     await Promise.all([
       change.store.put(entry),
       insteadOf === undefined ? undefined : change.store.delete(insteadOf.id),
       change.done,
     ])
-    const settled = new Promise<Outcome>((resolve) => this.#settle.set(entry.id, resolve))
     await this.#refresh()
-    void this.flush()
-    return settled
   }
 
   subscribe = (listener: () => void): (() => void) => {

@@ -9,6 +9,7 @@ import { Fetching, fetched } from '../ui/fetched'
 import { Failed, Waiting } from '../ui/states'
 import { useSpeaking } from './language'
 import { SignedInContext } from './signedIn'
+import { usePlace } from './usePlace'
 
 // the list is there first; a job's page comes while the first answers are on their way
 const job = () => import('../features/jobs/JobPage')
@@ -27,6 +28,7 @@ const HistoryPage = fetched(() => import('../features/hand-over/HistoryPage').th
 
 export function App() {
   const session = useSession()
+  usePlace()
   if (session.isPending) return <Waiting what="Warm Draft" />
   if (session.isError && !session.data)
     return <Failed error={session.error} again={() => void session.refetch()} />

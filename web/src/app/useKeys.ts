@@ -1,11 +1,8 @@
 import { useEffect, useRef } from 'react'
+import { hold, typing } from './ahead'
 
-export type Keys = Record<string, (event: KeyboardEvent) => void>
-
-const typing = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement &&
-  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) &&
-  !(target instanceof HTMLInputElement && /^(checkbox|radio|button)$/.test(target.type))
+/** What a key does; false: nothing, it stays the browser's. What takes its time is a promise: keys after it wait. */
+export type Keys = Record<string, (event: KeyboardEvent) => unknown>
 
 /** Space belongs to the control that has the focus, if one has. */
 const onControl = (target: EventTarget | null): boolean =>
@@ -14,7 +11,7 @@ const onControl = (target: EventTarget | null): boolean =>
 
 /**
  * Single-key shortcuts. They sleep while someone types, while a dialog is open, with a modifier held, and for those who
- * turned them off (WCAG 2.1.4). Escape always works.
+ * turned them off (WCAG 2.1.4). Escape always works: first it leaves the field.
  */
 export function useKeys(keys: Keys, enabled: boolean): void {
   const latest = useRef(keys)
@@ -25,12 +22,17 @@ export function useKeys(keys: Keys, enabled: boolean): void {
       if (document.querySelector('dialog[open]')) return
       const action = latest.current[event.key]
       if (!action) return
-      if (event.key !== 'Escape') {
-        if (!enabled || typing(event.target)) return
-        if (event.key === ' ' && onControl(event.target)) return
+      if (typing(event.target)) {
+        if (event.key !== 'Escape') return
+        event.preventDefault()
+        return event.target.blur()
       }
+      if (event.key !== 'Escape' && !enabled) return
+      if (event.key === ' ' && onControl(event.target)) return
+      const work = action(event)
+      if (work === false) return
       event.preventDefault()
-      action(event)
+      hold(work)
     }
     window.addEventListener('keydown', onKey)
     return () => window.removeEventListener('keydown', onKey)

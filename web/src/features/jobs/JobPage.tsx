@@ -34,7 +34,19 @@ import { WorksPanel } from '../works/WorksPanel'
 import { NextCard } from './NextCard'
 import { PhoneBar } from './PhoneBar'
 import { StageStrip } from './StageStrip'
+import { StagesDialog } from './StagesDialog'
 import { currentStep, useNext } from './useNext'
+
+/** What a number is typed with. */
+const NUMBERS = '0123456789.-'
+
+/** A number belongs to the check in sight: typed into its field, or to the result of that number. */
+function answered(key: string): false | undefined {
+  const field = document.querySelector<HTMLInputElement>('input[data-answer]')
+  field?.focus()
+  if (field) return false // the key itself goes into it
+  document.querySelectorAll<HTMLButtonElement>('button[data-answer]')[Number(key) - 1]?.click()
+}
 
 export function JobPage() {
   const { jobId = '' } = useParams()
@@ -60,6 +72,7 @@ function OpenJob({ job }: { job: Job }) {
   const wide = useWide()
   const [askedFor, setAskedFor] = useState<string | null>(null)
   const [trayOpen, setTrayOpen] = useState(false)
+  const [stagesOpen, setStagesOpen] = useState(false)
   const [lineOpen, setLineOpen] = useState(false)
   const bench = (stage === 'open' || stage === 'close') && job.bench ? stage : null
   const step = bench ? currentStep(job, bench === 'open' ? job.open : job.close) : undefined
@@ -79,11 +92,9 @@ function OpenJob({ job }: { job: Job }) {
     )
   }, [asked, job, step, bench])
   const keys = useMemo(() => {
-    const toStage = Object.fromEntries(
-      stages.map((entry, i) => [String(i + 1), () => void navigate(`/jobs/${job.id}/${entry.code}`)]),
-    )
     return {
-      ...toStage,
+      ...Object.fromEntries([...NUMBERS].map((key) => [key, () => answered(key)])),
+      g: () => setStagesOpen(true),
       u: () => undoLast(job.id),
       r: () => {
         void navigate(
@@ -93,7 +104,7 @@ function OpenJob({ job }: { job: Job }) {
       '/': () => void navigate('/jobs'),
       Escape: () => (picked ? setPicked(null) : void navigate('/jobs')),
     }
-  }, [stages, job.id, job.working_cause, job.handed_over, navigate, picked])
+  }, [job.id, job.working_cause, job.handed_over, navigate, picked])
   const benchKeys: Keys = bench
     ? {
         t: () => (wide ? document.getElementById('tray')?.scrollIntoView() : setTrayOpen(true)),
@@ -191,7 +202,8 @@ function OpenJob({ job }: { job: Job }) {
           </div>
         </div>
       </main>
-      <PhoneBar job={job} stage={stage} next={next} undo={undo} />
+      <PhoneBar job={job} stage={stage} next={next} undo={undo} onStages={() => setStagesOpen(true)} />
+      {stagesOpen && <StagesDialog job={job} stage={stage} onClose={() => setStagesOpen(false)} />}
     </AnsweringContext>
   )
 }

@@ -1,8 +1,10 @@
 import { t } from '@lingui/core/macro'
+import { useRef } from 'react'
 import { useNavigate } from 'react-router'
 import { jobNow, outbox } from '../../api/queries'
 import type { Job, Step } from '../../api/types'
 import { chooseCause, markStep } from '../../api/writes'
+import { drawn, patiently } from '../../app/ahead'
 import { type Answering, isACheck } from '../../app/answering'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { canUndo } from '../../app/undo'
@@ -10,7 +12,7 @@ import { canUndo } from '../../app/undo'
 /** The one button: what it says, and what it does from where one stands. */
 export type Next = {
   text: string
-  run: () => void
+  run: () => unknown
   /** What Space does: the current step is done; absent where there is no step. */
   done?: (() => void) | undefined
 }
@@ -59,7 +61,26 @@ function stepsOf(job: Job, stage: string): readonly Step[] {
 const placeOfNext = ({ code, stage, subject }: Job['next']): string =>
   isACheck(code) ? `${stage}?check=${subject ?? ''}` : stage
 
+/**
+ * What comes next follows from what was written: where that is still on its way, it is waited for, so that whoever saves
+ * and presses Next at once is led on from what was saved. A step is marked at once: that is known here.
+ */
 export function useNext(job: Job, stage: string, check: string | null, answering: Answering): Next {
+  const now = useNextAsKnown(job, stage, check, answering)
+  const latest = useRef(now)
+  latest.current = now
+  const run = async () => {
+    await outbox.kept()
+    if (outbox.waiting().some((write) => write.job === job.id)) {
+      await patiently(outbox.flush())
+      await drawn()
+    }
+    return latest.current.run()
+  }
+  return { ...now, run: now.run === now.done ? now.run : run }
+}
+
+function useNextAsKnown(job: Job, stage: string, check: string | null, answering: Answering): Next {
   const navigate = useNavigate()
   const { vocabulary } = useSignedIn()
   const { next } = job
@@ -91,7 +112,7 @@ export function useNext(job: Job, stage: string, check: string | null, answering
         const known = fresh && (fresh.stage !== stage || fresh.code !== next.code)
         await navigate(`/jobs/${job.id}/${known ? placeOfNext(fresh) : to.stage}`)
       }
-      return { text: t`On to: ${textOf(vocabulary.stages, to.stage).toLowerCase()}`, run: () => void run() }
+      return { text: t`On to: ${textOf(vocabulary.stages, to.stage).toLowerCase()}`, run }
     }
   }
   if (isACheck(next.code)) {

@@ -4,6 +4,7 @@ import { recordFinding, withdraw } from '../../api/writes'
 import { useAnswerButton } from '../../app/answering'
 import { canUndo } from '../../app/undo'
 import { Button } from '../../ui/Button'
+import { Key } from '../../ui/Key'
 import { Trouble } from '../../ui/Trouble'
 import { useWrite } from '../../ui/useWrite'
 
@@ -33,12 +34,13 @@ export function LookForm({ job, check, phase }: { job: Job; check: Check; phase:
           <Button
             key={code}
             ref={i === 0 ? answer : undefined}
+            data-answer
             aria-pressed={replaces?.result === code}
             kind="outline"
             className="aria-pressed:btn-neutral h-auto min-h-[54px] text-lg"
             onClick={() => void say(code, text)}
           >
-            {text}
+            {text} <Key>{String(i + 1)}</Key>
           </Button>
         ))}
       </div>

@@ -1,6 +1,7 @@
 import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
+import { useSearchParams } from 'react-router'
 import type { Check, Job, Reading, SpeedsIn } from '../../api/types'
 import { recordReading, withdraw } from '../../api/writes'
 import { useAnswerInput } from '../../app/answering'
@@ -34,11 +35,17 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
   const own = suitable.find((code) => code === check.instrument_code)
   const [instrument, setInstrument] = useState(own ?? suitable[0] ?? '')
   const expected = job.verdict.readings[check.observes ?? '']
-  const answer = useAnswerInput()
+  const field = useAnswerInput()
+  const [search] = useSearchParams()
+  const led = wide && search.get('check') === check.check
+  useEffect(() => {
+    if (led) field.current?.focus()
+  }, [led, field])
   if (!kind) return null
 
   const save = async (speeds: SpeedsIn | null = null) => {
     if (!typed.trim() && !speeds) return
+    field.current?.blur() // single keys are keys again
     const { id, outcome } = recordReading(job.id, {
       kind: kind.kind,
       typed: speeds ? t`${speeds.values.length} speeds` : typed.trim(),
@@ -74,7 +81,7 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
           </span>
           <span className="mt-1 flex items-center gap-2">
             <input
-              ref={answer}
+              ref={field}
               data-answer
               className="field h-[54px] text-2xl font-bold"
               autoComplete="off"

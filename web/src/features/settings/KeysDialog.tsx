@@ -5,7 +5,8 @@ import { type Wording, worded } from '../../app/language'
 import { Dialog } from '../../ui/Dialog'
 
 const KEYS: readonly [Wording, MessageDescriptor][] = [
-  ['1 – 9', msg`go to a stage`],
+  ['0 – 9', msg`into the field of the check in sight, or its result of that number`],
+  ['g 1 – 9', msg`go to a stage`],
   ['n', msg`what comes next`],
   ['r', msg`a new reading`],
   [msg`Space`, msg`step done`],
@@ -14,7 +15,8 @@ const KEYS: readonly [Wording, MessageDescriptor][] = [
   ['c', msg`count this step: digits answer`],
   ['/', msg`find a job`],
   ['← →', msg`walk along the draft line, when it has the focus`],
-  [msg`Esc`, msg`back one`],
+  [msg`Enter`, msg`save what is typed`],
+  [msg`Esc`, msg`out of a field; then back one`],
   ['?', msg`this list`],
 ]
 
