@@ -157,7 +157,7 @@ def test_the_proof_is_the_air_beside_before_and_healthy(after, code):
 
 def test_without_a_reading_after_nothing_is_proven():
     result = proof(case_of((("transition_crushed", 80.0),)), Case(FULL_SIZE))
-    assert result.code == "not_measured" and result.rows[0].standing == "low"
+    assert result.code == "not_measured" and (result.rows[0].standing, result.rows[0].stood) == ("not_again", "low")
 
 
 @pytest.mark.parametrize(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from warmdraft.airway import reading_dimensions
-from warmdraft.answers.quantity import Quantity, maybe, quantity
+from warmdraft.answers.quantity import NodePressure, Quantity, line, maybe, quantity
 from warmdraft.proof import Comparison, Decision, Line, Proof, ProofCode, Settles, Shows, Standing
 from warmdraft.units import UNITS
 from warmdraft.words import Words
@@ -13,7 +13,8 @@ from warmdraft.words import Words
 
 @dataclass(slots=True)
 class ComparisonAnswer:
-    """A kind of reading before and after, beside what was promised and healthy; difference in words."""
+    """A kind of reading before and after, beside what was promised and healthy; difference in words: text of what was
+    read after the work, was of what was read before it."""
 
     kind: str
     heat_on: bool
@@ -28,6 +29,7 @@ class ComparisonAnswer:
     change_low: Quantity | None
     change_high: Quantity | None
     text: str
+    was: str
 
 
 @dataclass(slots=True)
@@ -66,7 +68,8 @@ class FlowInterval:
 class ProofAnswer:
     """Whether the work is shown to have helped; regained: share of the missing flow that came back.
 
-    holds: whether only a lead hands it over so; advice: what settles it.
+    holds: whether only a lead hands it over so; advice: what settles it; again: checks that told something before and
+    were not done since; line: the draft line after the work, null where nothing was read.
     """
 
     code: ProofCode
@@ -82,6 +85,8 @@ class ProofAnswer:
     rows: list[ComparisonAnswer]
     lines: list[LineAnswer]
     settles: list[SettlesAnswer]
+    again: list[str]
+    line: list[NodePressure] | None
 
 
 def proof_answer(found: Proof, words: Words) -> ProofAnswer:
@@ -103,6 +108,8 @@ def proof_answer(found: Proof, words: Words) -> ProofAnswer:
         rows=[_row(row, words) for row in found.rows],
         lines=[_line(line, words) for line in decided.lines],
         settles=[_settles(row, words) for row in found.settles],
+        again=list(found.again),
+        line=None if found.line is None else line(found.line),
     )
 
 
@@ -123,6 +130,7 @@ def _row(row: Comparison, words: Words) -> ComparisonAnswer:
         change_low=maybe(row.change_low, apart),
         change_high=maybe(row.change_high, apart),
         text=words.comparison(row),
+        was=words.was(row),
     )
 
 

@@ -26,6 +26,7 @@ from warmdraft.diagnosis import (
     weighs,
 )
 from warmdraft.diagnosis.draft_line import DraftLine
+from warmdraft.diagnosis.flow import FlowKind
 from warmdraft.diagnosis.slips import SlipCode
 from warmdraft.diagnosis.verdict import OperatingPoint
 from warmdraft.words import Words
@@ -142,6 +143,19 @@ class ExpectedAnswer:
 
     healthy: Quantity | None
     implied: Quantity | None
+
+
+@dataclass(slots=True)
+class FlowAnswer:
+    """The true flow at the outlet, nine in ten between low and high, beside a healthy one's; kind: by what it is known,
+    and text says so."""
+
+    kind: FlowKind
+    value: Quantity
+    low: Quantity
+    high: Quantity
+    healthy: Quantity
+    text: str
 
 
 @dataclass(slots=True)
@@ -283,6 +297,7 @@ class VerdictAnswer:
     inseparable: list[list[str]]
     operating_point: OperatingPointAnswer
     readings: dict[str, ExpectedAnswer]
+    flow: FlowAnswer
     draft_line: DraftLineAnswer
     #: Whether "healthy" is what this very machine read when it was.
     own_reference: bool
@@ -309,6 +324,12 @@ def _lamps(case: Case, verdict: Verdict, words: Words) -> list[LampAnswer]:
         LampAnswer("heat", words.word("lamp_name", "heat"), lamps.heat, words.heat_lamp(lamps)),
         LampAnswer("supply", words.word("lamp_name", "supply"), lamps.supply, words.supply_lamp(lamps)),
     ]
+
+
+def _flow(verdict: Verdict, words: Words) -> FlowAnswer:
+    flow, healthy = verdict.flow, verdict.healthy_readings["outlet_flow"]
+    value, low, high, of = (quantity(m3s, "m3/s") for m3s in (flow.median, flow.low, flow.high, healthy))
+    return FlowAnswer(flow.kind, value, low, high, of, words.word("flow", flow.kind))
 
 
 def _point(point: OperatingPoint) -> OperatingPointAnswer:
@@ -377,6 +398,7 @@ def verdict_answer(case: Case, verdict: Verdict, words: Words) -> VerdictAnswer:
                                  reading_quantity(kind, implied))
             for kind, implied in verdict.implied_readings.items()
         },
+        flow=_flow(verdict, words),
         draft_line=_draft_line(verdict.draft_line),
         own_reference=case.machine.airway.own is not None,
         next_checks=[

@@ -12,6 +12,7 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validat
 from warmdraft.airway import NODES
 from warmdraft.checks import ACCESS, CHECK_FILES, SWAPS
 from warmdraft.diagnosis import OTHERWISE, SUSPICIONS, HeadlineCode, Weighs
+from warmdraft.diagnosis.flow import FlowKind
 from warmdraft.diagnosis.hypotheses import FELT_COLUMN
 from warmdraft.diagnosis.slips import SLIPS
 from warmdraft.faults import ELEMENT_NAMES, ZONES
@@ -516,6 +517,7 @@ class CodesTable(Row):
     source: dict[str, Words]
     suspicion: Annotated[dict[str, Words], _coded(lambda: SUSPICIONS)]
     otherwise: Annotated[dict[str, Words], _coded(lambda: OTHERWISE)]
+    flow: Annotated[dict[str, Words], _coded(lambda: get_args(FlowKind))]
     weight: Annotated[dict[str, Words], _coded(lambda: get_args(Weighs))]
     lamp_name: dict[str, Words]
     typed: dict[str, Words]

@@ -23,6 +23,7 @@ from warmdraft.diagnosis.evidence import (
     reading_groups,
     seen_in,
 )
+from warmdraft.diagnosis.flow import Flow, flow_of
 from warmdraft.diagnosis.hypotheses import KIND_COLUMN, OUTPUTS, Hypotheses, dynamic_pressure_pa, hypotheses_of
 from warmdraft.diagnosis.minutes import clock_of
 from warmdraft.diagnosis.next_check import NextCheck, checks_left, choices_of, next_checks
@@ -78,6 +79,7 @@ class Verdict:
     operating_point: OperatingPoint
     healthy_readings: dict[str, float]
     implied_readings: dict[str, float]
+    flow: Flow
     draft_line: DraftLine
     next_checks: tuple[NextCheck, ...]
     choices: tuple[Choice, ...]
@@ -205,6 +207,7 @@ def diagnose(case: Case) -> Verdict:
         healthy_readings={kind: float(hypotheses.healthy[KIND_COLUMN[kind]]) for kind in hypotheses.predictable},
         implied_readings={kind: float(expected[KIND_COLUMN[kind]]) for kind in READING_KINDS
                           if kind in hypotheses.predictable},
+        flow=flow_of(outputs, some, some_weight, some_readings, numbers),
         draft_line=draft_line(some, some_weight, probability, outputs, all_numbers, some_readings),
         next_checks=tuple(nexts),
         choices=tuple(choices_of([fault.name for fault, _ in spans], probability, mending, nexts)),

@@ -19,6 +19,7 @@ from warmdraft.air import Floats
 from warmdraft.airway import Conditions
 from warmdraft.checks import checks
 from warmdraft.diagnosis.case import Case
+from warmdraft.diagnosis.draft_line import implied
 from warmdraft.diagnosis.evidence import (
     Look,
     conditions_of,
@@ -28,7 +29,7 @@ from warmdraft.diagnosis.evidence import (
     reading_groups,
     seen_in,
 )
-from warmdraft.diagnosis.hypotheses import KIND_COLUMN, Hypotheses, hypotheses_in, look_row
+from warmdraft.diagnosis.hypotheses import KIND_COLUMN, NODE_COLUMNS, Hypotheses, hypotheses_in, look_row
 from warmdraft.diagnosis.posterior import Fit, fit, log_joint, mixture_quantiles, normalised
 from warmdraft.diagnosis.settings import STEPS, STEPS_SPREAD, Setting, healthy_scatter
 from warmdraft.machine import Machine
@@ -105,6 +106,10 @@ class After:
         """P(true flow ≥ limit)."""
         apart = (self.flow - self.limit) / np.sqrt(2 * np.maximum(self.variance, 1e-18))
         return float(np.clip(self.weight @ (0.5 + 0.5 * _ERF(apart)), 0, 1))
+
+    def nodes(self) -> Floats:
+        """Gauge pressure at NODES, Pa, (NODES,)."""
+        return np.asarray(self.weight @ implied(self.hypotheses, self.readings)[:, NODE_COLUMNS])
 
     def of_fault(self) -> dict[str, float]:
         """Probability that something of each fault is left."""

@@ -15,16 +15,17 @@ from warmdraft.diagnosis.evidence import ReadingGroup, conditions_of, reading_gr
 from warmdraft.diagnosis.hypotheses import KIND_COLUMN, hypotheses_in
 from warmdraft.proof.accept import promised, whole_setting
 
-Standing = Literal["as_healthy", "low", "high"]
+Standing = Literal["as_healthy", "low", "high", "not_again"]
 
 
 @dataclass(frozen=True, slots=True)
 class Comparison:
     """One kind of reading. All in its canonical unit; healthy and expected figures for the heat it was read with.
 
-    before, after: None where it was not read; standing: the latest against the healthy band; expected: what this
-    machine should read once mended, None where nothing was read before; change: after less before, with its interval
-    of nine in ten, None where one of them is missing.
+    before, after: None where it was not read; standing: what was read after the work against the healthy band,
+    not_again where nothing was; stood: the same of what was read before it, None where nothing was; expected: what this
+    machine should read once mended, None where nothing was read before; change: after less before, with its interval of
+    nine in ten, None where one of them is missing.
     """
 
     kind: str
@@ -35,6 +36,7 @@ class Comparison:
     before: float | None
     after: float | None
     standing: Standing
+    stood: Standing | None
     expected: float | None
     change: float | None
     change_low: float | None
@@ -74,14 +76,18 @@ def compare(before: Case, after: Case, cause: str | None = None) -> tuple[Compar
         share, absolute = reading_sd(kind, latest[0].instrument)
         scatter = float(np.sqrt((hypotheses.healthy_sensitivity[column] ** 2).sum())) * hot
         band = NINE_IN_TEN * float(np.hypot(share * abs(healthy) + absolute, scatter))
-        value = _mean(latest)
-        assert value is not None  # a row stands for a reading
-        standing: Standing = "low" if value < healthy - band else "high" if value > healthy + band else "as_healthy"
+
+        def stands(value: float | None, healthy: float = healthy, band: float = band) -> Standing | None:
+            if value is None:
+                return None
+            return "low" if value < healthy - band else "high" if value > healthy + band else "as_healthy"
+
         change, low, high = _change(earlier, later)
         rows.append(
             Comparison(
                 kind=kind, heat_on=heat_on, healthy=healthy, healthy_low=healthy - band, healthy_high=healthy + band,
-                before=_mean(earlier), after=_mean(later), standing=standing,
+                before=_mean(earlier), after=_mean(later), standing=stands(_mean(later)) or "not_again",
+                stood=stands(_mean(earlier)),
                 expected=None if mended is None else float(mended[column]) * hot,
                 change=change, change_low=low, change_high=high,
             )

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
+from warmdraft.checks import checks
 from warmdraft.diagnosis.case import Case
 from warmdraft.proof.accept import ACCEPT_FROM, Acceptance, acceptance_of, after_work
 from warmdraft.proof.compare import Comparison, compare
@@ -25,7 +26,9 @@ class Proof:
     code: not_measured (nothing after that speaks of it), proven (accepted), shown (every line is, the air was not
     measured), better (more air, not yet accepted), left (the air is there, a line is not), unchanged, lower (less air
     than before), short (not accepted, and nothing before it to compare); regained: share of the missing flow that came
-    back, None where it cannot be said; settles: checks that would most likely settle what is open, best first.
+    back, None where it cannot be said; settles: checks that would most likely settle what is open, best first; again:
+    checks that told something before the work and were not done since; line: gauge pressure at NODES after it, Pa, None
+    where nothing was read.
     """
 
     code: ProofCode
@@ -33,6 +36,8 @@ class Proof:
     regained: float | None
     rows: tuple[Comparison, ...]
     settles: tuple[Settles, ...]
+    again: tuple[str, ...]
+    line: tuple[float, ...] | None
 
     @property
     def nothing_changed(self) -> bool:
@@ -71,7 +76,24 @@ def _proof(before: Case, after: Case, causes: tuple[str, ...], mended: tuple[str
         gained = flow.change_low is not None and flow.change_low > 0
     known = after_work(before, after, causes)
     found = acceptance_of(known, after, causes, [acts()[name] for name in mended], gained)
-    return Proof(_code(found, flow), found, regained, rows, settling(known, after, found.lines))
+    line = tuple(known.nodes().tolist()) if after.readings else None
+    settles = settling(known, after, found.lines)
+    return Proof(_code(found, flow), found, regained, rows, settles, _not_done_again(before, after, rows), line)
+
+
+def _not_done_again(before: Case, after: Case, rows: Sequence[Comparison]) -> tuple[str, ...]:
+    """Readings, the flow first, and what was heard: that compares only when it is done once more."""
+    kinds = {row.kind for row in rows if row.after is None} - {row.kind for row in rows if row.after is not None}
+    read = [name for name, check in checks().items() if check.observes in kinds]
+    done = {finding.check for finding in after.findings}
+    heard = [
+        finding.check for finding in before.findings
+        if (check := checks()[finding.check]).recorded and finding.result in check.results[1:]
+        and finding.check not in done
+    ]  # fmt: skip
+    of_kind = {checks()[name].observes: name for name in reversed(read)}  # the first check of each kind
+    first = sorted(of_kind.values(), key=lambda name: checks()[name].observes != "outlet_flow")
+    return (*first, *dict.fromkeys(heard))
 
 
 def _code(found: Acceptance, flow: Comparison | None) -> ProofCode:

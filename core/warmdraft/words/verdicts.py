@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 
 from warmdraft.airway import reading_dimensions
@@ -10,7 +11,7 @@ from warmdraft.faults import catalogue, open_share_of
 from warmdraft.heat import DryingRun
 from warmdraft.machine import Airway
 from warmdraft.meter import MeterVerdict
-from warmdraft.proof import Comparison, Line, Proof, Settles
+from warmdraft.proof import Comparison, Line, Proof, Settles, Standing
 from warmdraft.repair import name_of
 from warmdraft.trend import Trend
 from warmdraft.units import Dimension
@@ -23,8 +24,16 @@ _FLOW: Dimension = "flow"
 #: Digits after the point of a fault's severity, by its effect.
 _DIGITS = {"resistance_times": 0, "leak_times": 0, "bypass": 1}
 
+#: From here on times likelier are whole, and more than so many are not told apart (own choices).
+_WHOLE_FROM, _MOST_TIMES = 10.0, 1000.0
 #: Nobody is told to be surer than this (own assumption).
 MOST_SURE = 0.99
+
+
+def _apart(row: Comparison) -> Dimension:
+    """Dimension of a difference of two such readings: one of temperatures has no offset."""
+    dimension = reading_dimensions()[row.kind]
+    return "temperature_difference" if dimension == "temperature" else dimension
 
 
 class VerdictWords(Codes):
@@ -95,8 +104,12 @@ class VerdictWords(Codes):
         return f"{words[part]}: {cause}"
 
     def weight(self, nats: float) -> str:
-        """Which way evidence speaks, and how much."""
-        return self.word("weight", weighs(nats)).format(nats=decimals(abs(nats), 1))
+        """Which way evidence speaks, and by how many times; to one figure, for more nobody knows."""
+        times = math.exp(min(abs(nats), math.log(_MOST_TIMES)))
+        said = decimals(times, 1) if times < _WHOLE_FROM else decimals(float(f"{times:.1g}"), 0)
+        if times >= _MOST_TIMES:
+            said = self.word("join", "over").format(number=said)
+        return self.word("weight", weighs(nats)).format(times=said)
 
     def cause(self, fault: str, heat_unexplained: bool) -> str:
         """A cause as it stands on the record."""
@@ -131,22 +144,26 @@ class VerdictWords(Codes):
             return self.word("choice", "nothing_left").format(now=now)
         return self.word("choice", "of_two").format(now=now, first=decimals(check.expected_minutes, 0))
 
-    def comparison(self, row: Comparison) -> str:
-        """ "96 cfm, 74 short of healthy; +12 ± 9": the latest reading against healthy, and what changed."""
-        dimension = reading_dimensions()[row.kind]
-        latest = row.after if row.after is not None else row.before
-        if latest is None:
-            return ""
-        # a difference of temperatures has no offset
-        apart: Dimension = "temperature_difference" if dimension == "temperature" else dimension
-        said = self.word("comparison", row.standing).format(
-            value=self.quantity(latest, dimension), gap=self.number(abs(latest - row.healthy), apart)
+    def was(self, row: Comparison) -> str:
+        """ "82 cfm, 88 short of healthy": what was read before the work."""
+        return "" if row.before is None or row.stood is None else self._stands(row, row.before, row.stood)
+
+    def _stands(self, row: Comparison, value: float, standing: Standing) -> str:
+        gap = self.number(abs(value - row.healthy), _apart(row))
+        return self.word("comparison", standing).format(
+            value=self.quantity(value, reading_dimensions()[row.kind]), gap=gap
         )
+
+    def comparison(self, row: Comparison) -> str:
+        """ "96 cfm, 74 short of healthy; +12 ± 9": what was read after the work against healthy, and what changed."""
+        if row.after is None:
+            return self.word("comparison", "not_again")
+        said = self._stands(row, row.after, row.standing)
         if row.change is None or row.change_low is None:
             return said
         return self.word("change", "of").format(
-            said=said, sign="−" if row.change < 0 else "+", change=self.number(abs(row.change), apart),
-            give=self.number(row.change - row.change_low, apart),
+            said=said, sign="−" if row.change < 0 else "+", change=self.number(abs(row.change), _apart(row)),
+            give=self.number(row.change - row.change_low, _apart(row)),
         )  # fmt: skip
 
     def proof(self, found: Proof) -> Sentences:

@@ -158,7 +158,8 @@ def _probe(job: Standing) -> NextStep | None:
 def _towards_a_proof(job: Standing) -> NextStep:
     settles = job.proof.settles[0].check if job.proof.settles else None
     if job.proof.code == "not_measured":
-        return NextStep("measure_after", "prove", "outlet_flow" if settles is None else settles)
+        # what was read before is read again: only that compares
+        return NextStep("measure_after", "prove", next(iter(job.proof.again), settles or "outlet_flow"))
     if settles is not None:
         return NextStep("measure_more", "prove", settles)
     if job.proof.holds:

@@ -124,22 +124,24 @@ export class Outbox {
   async #store(write: Made, insteadOf?: Write): Promise<Outcome> {
     const workshop = insteadOf?.workshop ?? this.#workshop
     const entry: Write = { ...write, id: newId(), person: this.#person, ...(workshop && { workshop }) }
-    const settled = new Promise<Outcome>((resolve) => this.#settle.set(entry.id, resolve))
     const kept = this.#keep(entry, insteadOf)
     this.#keeping = Promise.allSettled([this.#keeping, kept])
-    await kept
+    const { outcome } = await kept
     void this.flush()
-    return settled
+    return outcome
   }
 
-  async #keep(entry: Write, insteadOf: Write | undefined): Promise<void> {
+  /** Kept on the device; then, and not before, somebody may send it: outcome is what comes of that. */
+  async #keep(entry: Write, insteadOf: Write | undefined): Promise<{ outcome: Promise<Outcome> }> {
     const change = (await this.#db).transaction('writes', 'readwrite')
     await Promise.all([
       change.store.put(entry),
       insteadOf === undefined ? undefined : change.store.delete(insteadOf.id),
       change.done,
     ])
+    const outcome = new Promise<Outcome>((resolve) => this.#settle.set(entry.id, resolve))
     await this.#refresh()
+    return { outcome }
   }
 
   subscribe = (listener: () => void): (() => void) => {

@@ -1749,7 +1749,8 @@ export interface components {
         };
         /**
          * ComparisonAnswer
-         * @description A kind of reading before and after, beside what was promised and healthy; difference in words.
+         * @description A kind of reading before and after, beside what was promised and healthy; difference in words: text of what was
+         *     read after the work, was of what was read before it.
          */
         ComparisonAnswer: {
             after: components["schemas"]["Quantity"] | null;
@@ -1769,9 +1770,11 @@ export interface components {
              * Standing
              * @enum {string}
              */
-            standing: "as_healthy" | "low" | "high";
+            standing: "as_healthy" | "low" | "high" | "not_again";
             /** Text */
             text: string;
+            /** Was */
+            was: string;
         };
         /**
          * CompartmentAnswer
@@ -2167,6 +2170,24 @@ export interface components {
              * @default
              */
             why: string;
+        };
+        /**
+         * FlowAnswer
+         * @description The true flow at the outlet, nine in ten between low and high, beside a healthy one's; kind: by what it is known,
+         *     and text says so.
+         */
+        FlowAnswer: {
+            healthy: components["schemas"]["Quantity"];
+            high: components["schemas"]["Quantity"];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "measured" | "follows" | "unknown";
+            low: components["schemas"]["Quantity"];
+            /** Text */
+            text: string;
+            value: components["schemas"]["Quantity"];
         };
         /**
          * FlowInterval
@@ -3756,11 +3777,14 @@ export interface components {
          * ProofAnswer
          * @description Whether the work is shown to have helped; regained: share of the missing flow that came back.
          *
-         *     holds: whether only a lead hands it over so; advice: what settles it.
+         *     holds: whether only a lead hands it over so; advice: what settles it; again: checks that told something before and
+         *     were not done since; line: the draft line after the work, null where nothing was read.
          */
         ProofAnswer: {
             /** Advice */
             advice: string;
+            /** Again */
+            again: string[];
             /**
              * Code
              * @enum {string}
@@ -3777,6 +3801,8 @@ export interface components {
             /** Holds */
             holds: boolean;
             limit: components["schemas"]["Quantity"];
+            /** Line */
+            line: components["schemas"]["NodePressure"][] | null;
             /** Lines */
             lines: components["schemas"]["LineAnswer"][];
             /** Regained */
@@ -4576,6 +4602,7 @@ export interface components {
             elements: components["schemas"]["ElementAnswer"][];
             /** Faults */
             faults: components["schemas"]["FaultAnswer"][];
+            flow: components["schemas"]["FlowAnswer"];
             /** For And Against */
             for_and_against: (components["schemas"]["ReadingSpeaks"] | components["schemas"]["CheckSpeaks"])[];
             headline: components["schemas"]["HeadlineAnswer"];

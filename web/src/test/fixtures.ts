@@ -184,6 +184,8 @@ export function aJob(changes: Partial<Job> = {}): Job {
       rows: [],
       lines: [],
       settles: [],
+      again: [],
+      line: null,
     },
     verdict: {
       headline: {
@@ -235,6 +237,14 @@ export function aJob(changes: Partial<Job> = {}): Job {
       readings: {
         outlet_flow: { healthy: { value: 0.0804, unit: 'm3/s' }, implied: { value: 0.05, unit: 'm3/s' } },
         outlet_static_pressure: { healthy: pa(94), implied: pa(287) },
+      },
+      flow: {
+        kind: 'follows',
+        value: { value: 0.05, unit: 'm3/s' },
+        low: { value: 0.045, unit: 'm3/s' },
+        high: { value: 0.056, unit: 'm3/s' },
+        healthy: { value: 0.0804, unit: 'm3/s' },
+        text: 'follows from what was read',
       },
       draft_line: {
         healthy: nodes(HEALTHY),
@@ -289,7 +299,7 @@ export function aJob(changes: Partial<Job> = {}): Job {
           towards: 'vent_run_packed',
           nats: 20.8,
           weighs: 'for',
-          text: 'for, 20.8 nats',
+          text: 'over 1000 times likelier with it',
         },
         {
           check: 'behind_look',
@@ -297,7 +307,7 @@ export function aJob(changes: Partial<Job> = {}): Job {
           towards: 'vent_run_packed',
           nats: -0.7,
           weighs: 'against',
-          text: 'against, 0.7 nats',
+          text: '2.0 times likelier without it',
         },
       ],
       misfits: [],

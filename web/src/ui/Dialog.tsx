@@ -9,7 +9,9 @@ export function Dialog({ title, onClose, children }: Props) {
   const ref = useRef<HTMLDialogElement>(null)
   useEffect(() => {
     const dialog = ref.current
-    if (dialog && !dialog.open) dialog.showModal()
+    if (!dialog || dialog.open) return
+    dialog.showModal()
+    dialog.querySelector<HTMLElement>('[data-first]')?.focus() // or the browser takes the first there is
   }, [])
   return (
     <dialog

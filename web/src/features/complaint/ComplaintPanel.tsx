@@ -3,11 +3,11 @@ import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import type { Circumstance, Job, Told } from '../../api/types'
 import { changeJob } from '../../api/writes'
+import { finder } from '../../app/find'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { Toggles } from '../../ui/Choice'
 import { Trouble } from '../../ui/Trouble'
 import { useWrite } from '../../ui/useWrite'
-import { matcher } from './find'
 import { MachineAndPlace } from './MachineAndPlace'
 
 export function ComplaintPanel({ job }: { job: Job }) {
@@ -15,7 +15,7 @@ export function ComplaintPanel({ job }: { job: Job }) {
   const [said, setSaid] = useState(job.said)
   const { trouble, write } = useWrite()
   const [find, setFind] = useState('')
-  const matches = matcher(find, vocabulary.trade_words)
+  const matches = finder(find, vocabulary.trade_words)
   const found = <T extends { code: string; text: string }>(options: T[], chosen: string[]) =>
     options.filter(({ code, text }) => chosen.includes(code) || matches(text))
   const save = async (change: Partial<Pick<Job, 'complaints' | 'circumstances' | 'said' | 'told'>>) => {

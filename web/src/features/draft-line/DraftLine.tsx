@@ -1,8 +1,9 @@
 import { t } from '@lingui/core/macro'
 import { Plural, Trans } from '@lingui/react/macro'
 import { useMemo } from 'react'
-import type { Job, Unit, Units, Vocabulary } from '../../api/types'
+import type { Job, Q, Unit, Units, Vocabulary } from '../../api/types'
 import { textOf } from '../../app/signedIn'
+import { Button } from '../../ui/Button'
 import { bare, digits, percentages, shown, unitFor } from '../../ui/numbers'
 import { TableBehind } from '../../ui/TableBehind'
 import { useElementWidth } from '../../ui/useElementWidth'
@@ -17,18 +18,32 @@ type Props = {
   onPick: (element: string | null) => void
   /** Facts that wait on this device: the verdict has not heard them. */
   older: number
+  /** Where the work is proven: the line after it lies over the one before. */
+  proving?: boolean
+  /** Where it was opened from a strip: what makes it one again. */
+  onClose?: (() => void) | undefined
 }
 
-const HEIGHT = { wide: 236, narrow: 178 }
+const HEIGHT = { wide: 168, narrow: 168 }
 
 /** The air's way, room to outdoors: pressure over its elements, and how likely each holds it up. */
-export function DraftLine({ job, units, vocabulary, picked, onPick, older }: Props) {
+export function DraftLine({
+  job,
+  units,
+  vocabulary,
+  picked,
+  onPick,
+  older,
+  proving = false,
+  onClose,
+}: Props) {
   const [ref, width] = useElementWidth<HTMLDivElement>()
   const narrow = width > 0 && width < NARROW
   const height = narrow ? HEIGHT.narrow : HEIGHT.wide
   const pressure = unitFor('pressure', units, vocabulary)
   const flow = unitFor('flow', units, vocabulary)
   const line = job.verdict.draft_line
+  const then = proving ? job.proof.line : null
   const shape = useMemo(() => {
     const box = {
       left: narrow ? 6 : 62,
@@ -36,41 +51,52 @@ export function DraftLine({ job, units, vocabulary, picked, onPick, older }: Pro
       top: 10,
       bottom: height - 10,
     }
-    return draftLineShape(line, box, pressure.factor, {
-      point: (kind) => {
-        const point = line.points.find((candidate) => candidate.kind === kind)
-        const reading = job.verdict.readings[kind]
-        if (!point) return ''
-        const size = shown({ ...point.pressure, value: Math.abs(point.pressure.value) }, pressure)
-        if (narrow) return size
-        const healthy = reading?.healthy ? bare(reading.healthy, pressure) : '–'
-        return point.pressure.value < 0
-          ? t`suction ${size} · healthy ${healthy}`
-          : t`${size} · healthy ${healthy}`
+    return draftLineShape(
+      line,
+      box,
+      pressure.factor,
+      {
+        point: (kind) => {
+          const point = line.points.find((candidate) => candidate.kind === kind)
+          const reading = job.verdict.readings[kind]
+          if (!point) return ''
+          const size = shown({ ...point.pressure, value: Math.abs(point.pressure.value) }, pressure)
+          if (narrow) return size
+          const healthy = reading?.healthy ? bare(reading.healthy, pressure) : '–'
+          return point.pressure.value < 0
+            ? t`suction ${size} · healthy ${healthy}`
+            : t`${size} · healthy ${healthy}`
+        },
+        healthy: t`healthy`,
+        room: t`room`,
+        outdoors: t`outdoors`,
+        branches: phrases.branches(line.stories.length),
+        after: t`after`,
       },
-      healthy: t`healthy`,
-      room: t`room`,
-      outdoors: t`outdoors`,
-      branches: phrases.branches(line.stories.length),
-    })
-  }, [line, width, narrow, height, pressure, job.verdict.readings])
+      then,
+    )
+  }, [line, then, width, narrow, height, pressure, job.verdict.readings])
 
   const top = shape.ticks.at(-1)
   const names = new Map(vocabulary.elements.map((element) => [element.code, element.text]))
   const shares = percentages(job.verdict.elements.map((element) => element.probability))
   const percent = new Map(job.verdict.elements.map((element, i) => [element.element, shares[i] ?? 0]))
-  const outlet = job.verdict.readings.outlet_flow
   const after = job.proof.rows.find((row) => row.kind === 'outlet_flow' && row.after)?.after
   const known = job.verdict.headline.code !== 'nothing_measured'
 
   return (
     <section className="card-paper relative px-2 pt-2 pb-3 sm:px-4" aria-label={t`Draft line`}>
+      {onClose && (
+        <Button kind="ghost" className="absolute bottom-1 right-1 z-10" onClick={onClose}>
+          <Trans>Smaller</Trans>
+        </Button>
+      )}
       {older > 0 && (
         <p role="status" className="badge badge-warning absolute top-2 left-1/2 z-10 -translate-x-1/2">
           <Plural value={older} one="Older than # reading" other="Older than # readings" />
         </p>
       )}
-      <div className="flex items-start justify-between gap-3 px-1 md:absolute md:top-4 md:right-5 md:w-[172px] md:flex-col-reverse md:items-end">
+      <div className="flex items-start justify-between gap-3 px-1 md:absolute md:top-4 md:right-5 md:w-[190px] md:flex-col-reverse md:items-end">
         <ul
           className="flex flex-wrap gap-x-4 gap-y-1 text-sm md:mt-3 md:flex-col md:items-end"
           aria-label={t`Heat and supply`}
@@ -84,26 +110,9 @@ export function DraftLine({ job, units, vocabulary, picked, onPick, older }: Pro
             </li>
           ))}
         </ul>
-        <p className="text-right leading-none whitespace-nowrap">
-          <span className="text-3xl font-bold md:block md:text-[2.75rem]">
-            {known && outlet?.implied ? bare(outlet.implied, flow) : '–'}
-          </span>{' '}
-          <span className="text-soft text-sm">
-            <Trans>
-              {flow.look} of {outlet?.healthy ? bare(outlet.healthy, flow) : '–'}
-              <span className="sr-only"> healthy, through the outlet</span>
-            </Trans>
-          </span>
-          {after && (
-            <span className="mt-2 block text-sm">
-              <Trans>
-                before the work; <b>{bare(after, flow)}</b> after
-              </Trans>
-            </span>
-          )}
-        </p>
+        <FlowFigure job={job} unit={flow} after={after} />
       </div>
-      <div ref={ref} className="h-[178px] overflow-hidden md:mr-[172px] md:h-[236px]">
+      <div ref={ref} className="h-[168px] overflow-hidden md:mr-[190px]">
         {width > 0 && (
           <svg width={width} height={height} role="img" aria-label={phrases.line(job, vocabulary, pressure)}>
             {!narrow &&
@@ -170,10 +179,17 @@ export function DraftLine({ job, units, vocabulary, picked, onPick, older }: Pro
               <path
                 d={shape.now}
                 className="fill-none stroke-[var(--now)]"
-                strokeWidth={3.5}
+                strokeWidth={then ? 2 : 3.5}
+                strokeDasharray={then ? '4 4' : undefined}
                 strokeLinejoin="round"
               />
             )}
+            <path
+              d={shape.after}
+              className="fill-none stroke-base-content"
+              strokeWidth={3.5}
+              strokeLinejoin="round"
+            />
             {shape.marks.map((mark) => (
               <g key={mark.kind}>
                 <path
@@ -236,6 +252,53 @@ export function DraftLine({ job, units, vocabulary, picked, onPick, older }: Pro
         onPick={onPick}
       />
     </section>
+  )
+}
+
+/** The flow as far as the facts tell it: how it is known, and where it lies; nothing while nothing speaks of it. */
+function FlowFigure({ job, unit, after }: { job: Job; unit: Unit; after: Q | null | undefined }) {
+  const { flow } = job.verdict
+  if (flow.kind === 'unknown' && !after)
+    return (
+      <p className="text-soft text-right text-sm">
+        {flow.text}
+        <span className="block">
+          <Trans>
+            a healthy one: {bare(flow.healthy, unit)} {unit.look}
+          </Trans>
+        </span>
+      </p>
+    )
+  return (
+    <p className="text-right leading-tight">
+      {flow.kind !== 'unknown' && (
+        <>
+          <span className="text-3xl leading-none font-bold md:block md:text-[2.75rem]">
+            {bare(flow.value, unit)}
+          </span>{' '}
+          <span className="text-soft text-sm whitespace-nowrap">
+            <Trans>
+              {unit.look} of {bare(flow.healthy, unit)}
+              <span className="sr-only"> healthy, through the outlet</span>
+            </Trans>
+          </span>
+          <span className="block text-sm">
+            {flow.text}
+            {', '}
+            <Trans>
+              {bare(flow.low, unit)} to {bare(flow.high, unit)}
+            </Trans>
+          </span>
+        </>
+      )}
+      {after && (
+        <span className="mt-1 block text-sm">
+          <Trans>
+            before the work; <b>{bare(after, unit)}</b> after
+          </Trans>
+        </span>
+      )}
+    </p>
   )
 }
 

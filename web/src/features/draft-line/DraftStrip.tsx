@@ -18,14 +18,14 @@ export function DraftStrip({
   vocabulary: Vocabulary
   onOpen: () => void
 }) {
-  const { draft_line, elements, readings } = job.verdict
+  const { draft_line, elements, flow } = job.verdict
   const pressures = draft_line.now.map((node) => node.pressure.value)
   const most = Math.max(1, ...pressures.map(Math.abs))
   const points = pressures.map(
     (value, i) =>
       `${((WIDE * i) / Math.max(1, pressures.length - 1)).toFixed(1)},${(HIGH / 2 - (value / most) * (HIGH / 2 - 3)).toFixed(1)}`,
   )
-  const flow = unitFor('flow', units, vocabulary)
+  const unit = unitFor('flow', units, vocabulary)
   const shares = percentages(elements.map((element) => element.probability))
   const hot = elements[0]
   const name = vocabulary.elements.find((element) => element.code === hot?.element)?.text
@@ -53,10 +53,13 @@ export function DraftStrip({
             {name} {shares[0] ?? 0} %
           </b>
           <span className="text-soft block">
-            <Trans>
-              {readings.outlet_flow?.implied ? bare(readings.outlet_flow.implied, flow) : '–'} {flow.look} of{' '}
-              {readings.outlet_flow?.healthy ? bare(readings.outlet_flow.healthy, flow) : '–'}
-            </Trans>
+            {flow.kind === 'unknown' ? (
+              flow.text
+            ) : (
+              <Trans>
+                {bare(flow.value, unit)} {unit.look} of {bare(flow.healthy, unit)}
+              </Trans>
+            )}
           </span>
         </span>
       </button>

@@ -97,6 +97,7 @@ const wide: Wording = {
   point: (kind) =>
     kind.includes('suction') ? 'suction 0.38 inH2O · healthy 0.60' : '1.03 inH2O · healthy 0.38',
   healthy: 'healthy',
+  after: 'after',
   room: 'room',
   outdoors: 'outdoors',
   branches: 'dotted: 4 ways it could go',

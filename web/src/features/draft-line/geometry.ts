@@ -28,6 +28,7 @@ export type Shape = {
   band: string
   /** What the facts leave no choice about; one path, perhaps in pieces. */
   now: string
+  after: string
   nowArea: string
   stories: Story[]
   marks: Mark[]
@@ -38,6 +39,7 @@ export type Wording = {
   /** Of a measured point, as short as the width asks for. */
   point: (kind: string) => string
   healthy: string
+  after: string
   room: string
   outdoors: string
   branches: string
@@ -198,7 +200,14 @@ export function placeLabels(
  *
  * line: from the API, pascals; box: where the plot may draw, pixels; unit: pascals per unit shown on the axis.
  */
-export function draftLineShape(line: DraftLine, box: Box, pascalsPerUnit: number, wording: Wording): Shape {
+/** after: the same way after the work, once something was read. */
+export function draftLineShape(
+  line: DraftLine,
+  box: Box,
+  pascalsPerUnit: number,
+  wording: Wording,
+  after: DraftLine['healthy'] | null = null,
+): Shape {
   const nodes = line.healthy.map((node) => node.at)
   const segments = segmentsIn(box, nodes.slice(1))
   const nodeX = [box.left, ...segments.map((segment) => segment.x + segment.width)]
@@ -211,6 +220,7 @@ export function draftLineShape(line: DraftLine, box: Box, pascalsPerUnit: number
     ...line.now.map((node) => node.pressure.value),
     ...stories.flatMap((story) => story.profile.map((node) => node.pressure.value)),
     ...line.points.map((point) => point.pressure.value),
+    ...(after ?? []).map((node) => node.pressure.value),
   ]
   const low = Math.min(...values)
   const high = Math.max(...values)
@@ -256,8 +266,10 @@ export function draftLineShape(line: DraftLine, box: Box, pascalsPerUnit: number
     high: Math.max(y(point.high.value), box.top),
   }))
   const healthy = trace(line.healthy)
+  const then = after ? trace(after) : []
   const lines = [
     healthy,
+    then,
     ...solid,
     ...branches.flatMap((branch) => branch.pieces),
     [at(0, 0), at(nodes.length - 1, 0)],
@@ -273,6 +285,10 @@ export function draftLineShape(line: DraftLine, box: Box, pascalsPerUnit: number
   }))
   if (!narrow) {
     const lowest = healthy.reduce((a, b) => (b.y > a.y ? b : a))
+    if (then.length > 0) {
+      const highest = then.reduce((a, b) => (b.y < a.y ? b : a))
+      wishes.push({ key: 'after', text: wording.after, size: 15, anchor: highest, away: 10 })
+    }
     wishes.push({ key: 'healthy', text: wording.healthy, size: 13, anchor: lowest, away: 8 })
     wishes.push({ key: 'room', text: wording.room, size: 13, anchor: { x: box.left, y: zeroY }, away: 6 })
     wishes.push({
@@ -303,6 +319,7 @@ export function draftLineShape(line: DraftLine, box: Box, pascalsPerUnit: number
     healthy: polyline(healthy),
     band: `${polyline(trace(line.band_high))}${polyline(trace(line.band_low).reverse()).replace('M', 'L')}Z`,
     now: solid.map(polyline).join(''),
+    after: polyline(then),
     nowArea: solid
       .map((piece) => {
         const first = piece[0] as Point

@@ -11,6 +11,8 @@ import { textOf, useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
 import { undoLast, useUndo } from '../../app/undo'
 import { type Keys, useKeys } from '../../app/useKeys'
+import { Button } from '../../ui/Button'
+import { Key } from '../../ui/Key'
 import { Failed, Waiting } from '../../ui/states'
 import { useWide } from '../../ui/useWide'
 import { AddOperation } from '../bench/AddOperation'
@@ -24,6 +26,7 @@ import { ComplaintPanel } from '../complaint/ComplaintPanel'
 import { DraftLine } from '../draft-line/DraftLine'
 import { DraftStrip } from '../draft-line/DraftStrip'
 import { ElementCard } from '../draft-line/ElementCard'
+import { FindDialog } from '../find/FindDialog'
 import { HandOverPanel } from '../hand-over/HandOverPanel'
 import { NameLayout } from '../layouts/NameLayout'
 import { MeasurePanel } from '../measure/MeasurePanel'
@@ -37,6 +40,8 @@ import { StageStrip } from './StageStrip'
 import { StagesDialog } from './StagesDialog'
 import { currentStep, useNext } from './useNext'
 
+/** Stages that the draft line itself answers: it is large on a phone too. */
+const LINE_ON_PHONE = ['complaint', 'cause']
 /** What a number is typed with. */
 const NUMBERS = '0123456789.-'
 
@@ -73,8 +78,12 @@ function OpenJob({ job }: { job: Job }) {
   const [askedFor, setAskedFor] = useState<string | null>(null)
   const [trayOpen, setTrayOpen] = useState(false)
   const [stagesOpen, setStagesOpen] = useState(false)
+  const [finding, setFinding] = useState(false)
   const [lineOpen, setLineOpen] = useState(false)
   const bench = (stage === 'open' || stage === 'close') && job.bench ? stage : null
+  // where the hands are in the machine it is the large picture; the line is a strip then, and on a phone at most stages
+  const atMachine = bench !== null || stage === 'mend'
+  const strip = atMachine || !(wide || LINE_ON_PHONE.includes(stage))
   const step = bench ? currentStep(job, bench === 'open' ? job.open : job.close) : undefined
   // a count that was asked belongs to its step
   const asked = step !== undefined && askedFor === step.id
@@ -101,7 +110,7 @@ function OpenJob({ job }: { job: Job }) {
           `/jobs/${job.id}/${job.working_cause && !job.handed_over ? 'prove' : 'measure'}?check=outlet_flow`,
         )
       },
-      '/': () => void navigate('/jobs'),
+      '/': () => setFinding(true),
       Escape: () => (picked ? setPicked(null) : void navigate('/jobs')),
     }
   }, [job.id, job.working_cause, job.handed_over, navigate, picked])
@@ -122,49 +131,45 @@ function OpenJob({ job }: { job: Job }) {
   return (
     <AnsweringContext value={answering}>
       <TopBar>
-        <div className="min-w-0 leading-tight">
-          <h1 className="truncate text-base font-bold sm:text-lg">
-            {job.place.name}
-            {job.machine.name && `, ${job.machine.name}`}
-          </h1>
-          <p className="text-soft truncate text-sm">
-            {job.complaints.map((code) => textOf(vocabulary.complaints, code)).join(' · ') ||
-              job.machine.profile_title}
-            {here.length > 0 && (
-              <b>
-                {' '}
-                ·{' '}
-                <Trans>
-                  {here.join(', ')} <Plural value={here.length} one="is" other="are" /> here too
-                </Trans>
-              </b>
-            )}
-          </p>
+        <div className="flex min-w-0 items-center gap-1">
+          <div className="min-w-0 leading-tight">
+            <h1 className="truncate text-base font-bold sm:text-lg">
+              {job.place.name}
+              {job.machine.name && `, ${job.machine.name}`}
+            </h1>
+            <p className="text-soft truncate text-sm">
+              {job.complaints.map((code) => textOf(vocabulary.complaints, code)).join(' · ') ||
+                job.machine.profile_title}
+              {here.length > 0 && (
+                <b>
+                  {' '}
+                  ·{' '}
+                  <Trans>
+                    {here.join(', ')} <Plural value={here.length} one="is" other="are" /> here too
+                  </Trans>
+                </b>
+              )}
+            </p>
+          </div>
+          <Button kind="ghost" className="px-2" aria-label={t`Find`} onClick={() => setFinding(true)}>
+            <Glass /> <Key>/</Key>
+          </Button>
         </div>
       </TopBar>
       <main className="mx-auto grid max-w-[1280px] grid-cols-[minmax(0,1fr)] gap-3 px-2 pt-3 pb-32 sm:px-6 md:pb-8">
-        {bench && !wide && !lineOpen ? (
+        {strip && !lineOpen ? (
           <DraftStrip job={job} units={me.units} vocabulary={vocabulary} onOpen={() => setLineOpen(true)} />
         ) : (
-          <div
-            className={
-              bench && wide && job.bench?.drawing ? 'grid grid-cols-[minmax(0,1fr)_340px] gap-3' : 'contents'
-            }
-          >
-            <DraftLine
-              job={job}
-              units={me.units}
-              vocabulary={vocabulary}
-              picked={picked}
-              onPick={setPicked}
-              older={older}
-            />
-            {bench && wide && job.bench?.drawing && (
-              <section className="card-paper p-3" aria-label={t`Cut-away`}>
-                <Cutaway job={job} step={step} />
-              </section>
-            )}
-          </div>
+          <DraftLine
+            job={job}
+            units={me.units}
+            vocabulary={vocabulary}
+            picked={picked}
+            onPick={setPicked}
+            older={older}
+            proving={stage === 'prove'}
+            onClose={strip ? () => setLineOpen(false) : undefined}
+          />
         )}
         {picked && <ElementCard element={picked} job={job} onClose={() => setPicked(null)} />}
         <StageStrip job={job} stage={stage} />
@@ -189,6 +194,11 @@ function OpenJob({ job }: { job: Job }) {
           </section>
           <div className="grid gap-3">
             <NextCard job={job} next={next} undo={undo} />
+            {atMachine && wide && job.bench?.drawing && (
+              <section className="card-paper p-3" aria-label={t`Cut-away`}>
+                <Cutaway job={job} step={step} />
+              </section>
+            )}
             {bench && wide && (
               <section id="tray" className="card-paper p-4" aria-label={t`Tray`}>
                 <Tray job={job} current={step?.operation ?? undefined} />
@@ -203,8 +213,18 @@ function OpenJob({ job }: { job: Job }) {
         </div>
       </main>
       <PhoneBar job={job} stage={stage} next={next} undo={undo} onStages={() => setStagesOpen(true)} />
+      {finding && <FindDialog job={job} onClose={() => setFinding(false)} />}
       {stagesOpen && <StagesDialog job={job} stage={stage} onClose={() => setStagesOpen(false)} />}
     </AnsweringContext>
+  )
+}
+
+function Glass() {
+  return (
+    <svg viewBox="0 0 20 20" className="h-5 w-5" aria-hidden="true">
+      <circle cx="8.5" cy="8.5" r="5.5" className="fill-none stroke-current" strokeWidth="2" />
+      <path d="M13 13l5 5" className="stroke-current" strokeWidth="2.5" strokeLinecap="round" />
+    </svg>
   )
 }
 

@@ -5,7 +5,6 @@ import { textOf, useSignedIn } from '../../app/signedIn'
 import { undoLast } from '../../app/undo'
 import { Button } from '../../ui/Button'
 import { Key } from '../../ui/Key'
-import { ProbeDrawing } from '../measure/ProbeDrawing'
 import type { Next } from './useNext'
 
 const whole = (share: number) => Math.round(share * 100)
@@ -78,7 +77,6 @@ export function NextCard({ job, next, undo }: { job: Job; next: Next; undo: stri
       {isCheck && job.readings.length + job.findings.length > 0 && (
         <p className="text-soft mt-2 text-sm">{job.verdict.choose}</p>
       )}
-      {check && <ProbeDrawing check={check} />}
       {then && (
         <p className="text-soft mt-3 text-sm">
           <Trans>

@@ -39,7 +39,6 @@ export function FactList({ job, phase }: { job: Job; phase: 'before' | 'after' }
           ))}
         {readings.map((reading) => {
           const row = compared.get(`${reading.kind}${reading.heat_on}`)
-          const latest = phase === 'before' ? row?.after === null : row?.after !== null
           const unit = vocabulary.units.find((entry) => entry.unit === reading.unit)
           return (
             <li
@@ -60,9 +59,9 @@ export function FactList({ job, phase }: { job: Job; phase: 'before' | 'after' }
                 >
                   {misfit.has(reading.id)
                     ? t`⚠ fits nothing beside the others: take it again`
-                    : latest
-                      ? row?.text
-                      : ''}
+                    : phase === 'before'
+                      ? row?.was
+                      : row?.text}
                 </span>
               </span>
               <Link

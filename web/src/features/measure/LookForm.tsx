@@ -28,8 +28,8 @@ export function LookForm({ job, check, phase }: { job: Job; check: Check; phase:
     if (await write(outcome)) canUndo(job.id, { says: words, run: () => void withdraw(job.id, id, true) })
   }
   return (
-    <div className="mt-3" role="group" aria-label={t`What is it? ${check.do}`}>
-      <div className={`grid gap-2 ${check.results.length === 3 ? 'sm:grid-cols-3' : 'sm:grid-cols-2'}`}>
+    <div role="group" aria-label={t`What is it? ${check.do}`}>
+      <div data-act className={`grid gap-2 ${check.results.length > 4 ? 'grid-cols-2' : ''}`}>
         {check.results.map(({ code, text }, i) => (
           <Button
             key={code}
@@ -37,7 +37,7 @@ export function LookForm({ job, check, phase }: { job: Job; check: Check; phase:
             data-answer
             aria-pressed={replaces?.result === code}
             kind="outline"
-            className="aria-pressed:btn-neutral h-auto min-h-[54px] text-lg"
+            className="aria-pressed:btn-neutral h-auto min-h-[54px] justify-between text-left text-lg"
             onClick={() => void say(code, text)}
           >
             {text} <Key>{String(i + 1)}</Key>

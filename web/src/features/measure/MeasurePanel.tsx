@@ -1,8 +1,10 @@
-import { t } from '@lingui/core/macro'
-import { Trans } from '@lingui/react/macro'
+import type { MessageDescriptor } from '@lingui/core'
+import { msg, t } from '@lingui/core/macro'
+import { Plural, Trans } from '@lingui/react/macro'
 import { Suspense, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import type { Check, Job } from '../../api/types'
+import { worded } from '../../app/language'
 import { useSignedIn } from '../../app/signedIn'
 import { fetched } from '../../ui/fetched'
 import { Waiting } from '../../ui/states'
@@ -21,6 +23,18 @@ const RunEditor = fetched(() => import('../vent/RunEditor').then((m) => m.RunEdi
 const HeatPanel = fetched(() => import('../heat/HeatPanel').then((m) => m.HeatPanel))
 const SoundPanel = fetched(() => import('../sound/SoundPanel').then((m) => m.SoundPanel))
 const LogPanel = fetched(() => import('../log/LogPanel').then((m) => m.LogPanel))
+
+/** Less than this, as a share of sure, is nothing new. */
+const TELLS = 0.005
+/** Where one stands, in the order that one goes about it. */
+const PLACES = [
+  ['outside', msg`In front`],
+  ['hood', msg`At the hood`],
+  ['behind', msg`Behind the machine`],
+  ['inside', msg`With the machine open`],
+] as const satisfies readonly (readonly [Job['verdict']['next_checks'][number]['place'], MessageDescriptor])[]
+
+const whole = (share: number) => Math.round(share * 100)
 
 /** Ways to find out; first of them one check at a time: what to do, where the probe goes, the answer. */
 export function MeasurePanel({
@@ -94,7 +108,6 @@ function OneCheck({
   const name = asked ?? best
   const check = vocabulary.checks.find((entry) => entry.check === name)
   const replaces = job.readings.find((reading) => reading.id === search.get('again') && reading.in_force)
-  const isNext = job.next.code === 'check' && job.next.subject === name
   return (
     <div>
       {check && (
@@ -112,22 +125,29 @@ function OneCheck({
             </p>
           )}
           <WayIn job={job} check={check} />
-          {check.observes ? (
-            <ReadingForm
-              key={`${check.check}${replaces?.id ?? ''}${phase}`}
-              job={job}
-              check={check}
-              phase={phase}
-              replaces={replaces}
-            />
-          ) : (
-            <LookForm key={check.check} job={job} check={check} phase={phase} />
-          )}
-          <CannotHere key={`cannot ${check.check}`} job={job} check={check} phase={phase} />
+          <div className="mt-2 grid gap-x-6 gap-y-2 md:grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]">
+            <div className="md:order-last">
+              <ProbeDrawing check={check} />
+            </div>
+            <div className="min-w-0">
+              {check.observes ? (
+                <ReadingForm
+                  key={`${check.check}${replaces?.id ?? ''}${phase}`}
+                  job={job}
+                  check={check}
+                  phase={phase}
+                  replaces={replaces}
+                />
+              ) : (
+                <LookForm key={check.check} job={job} check={check} phase={phase} />
+              )}
+              <p className="mt-2 text-sm md:hidden">{check.how}</p>
+              <CannotHere key={`cannot ${check.check}`} job={job} check={check} phase={phase} />
+            </div>
+          </div>
           <p role="status" className="text-primary min-h-7 font-bold">
             {phase === 'before' ? spoken : job.proof.code !== 'not_measured' && job.proof.text}
           </p>
-          {!isNext && <ProbeDrawing check={check} />}
         </>
       )}
       <OtherChecks job={job} shown={check} phase={phase} />
@@ -149,47 +169,76 @@ function OtherChecks({
   const { vocabulary } = useSignedIn()
   const [openAtFirst] = useState(job.readings.length + job.findings.length === 0)
   const stage = phase === 'before' ? 'measure' : 'prove'
-  const ranked = job.verdict.next_checks.map((entry) => entry.check)
-  const rank = (check: Check) => (ranked.indexOf(check.check) + ranked.length + 1) % (ranked.length + 1)
+  const gains = new Map(job.verdict.next_checks.map((entry) => [entry.check, entry]))
   // what is carried, allowed and not done yet; without a verdict's word for it a check is still there to be read again
   // what was looked at before the work is looked at again after it, and what shows that its lines worked
   const again = new Set([
     ...job.findings.filter((finding) => finding.in_force).map((finding) => finding.check),
     ...job.works.lines.filter((line) => line.wanted).flatMap((line) => line.shows),
+    ...job.proof.again,
   ])
   const others = vocabulary.checks
     .filter((check) => check.given_under === null || check.given_under === 'sounds')
     .filter((check) => check.check !== shown?.check)
-    .filter(
-      (check) =>
-        ranked.includes(check.check) || check.observes || (phase === 'after' && again.has(check.check)),
+    .filter(({ check, observes }) => gains.has(check) || observes || (phase === 'after' && again.has(check)))
+  const gain = (check: Check) => {
+    const entry = gains.get(check.check)
+    return entry ? entry.sure_after - entry.sure_now : 0
+  }
+  const telling = (check: Check) => gain(check) >= TELLS || (phase === 'after' && again.has(check.check))
+  const first = others.filter(telling)
+  const rest = others.filter((check) => !telling(check))
+  const row = (check: Check) => {
+    const entry = gains.get(check.check)
+    return (
+      <li key={check.check}>
+        <Link
+          to={`/jobs/${job.id}/${stage}?check=${check.check}`}
+          className="touch hover:bg-base-200 flex items-center gap-2 rounded-lg px-2 py-1"
+        >
+          <span className="flex-1 leading-tight">{check.do}</span>
+          <span className="text-soft text-right text-sm whitespace-nowrap">
+            <Trans>{check.minutes} min</Trans>
+            <span className="block">
+              {entry && gain(check) >= TELLS
+                ? t`${whole(entry.sure_now)} → ${whole(entry.sure_after)} % sure`
+                : t`tells nothing new`}
+            </span>
+          </span>
+        </Link>
+      </li>
     )
-    .sort((a, b) => (ranked.includes(a.check) ? rank(a) : 99) - (ranked.includes(b.check) ? rank(b) : 99))
+  }
   return (
     <details className="mt-4" open={openAtFirst}>
       <summary className="touch flex cursor-pointer items-center font-bold">
-        <Trans>Other checks, the most telling first</Trans>
+        <Trans>Other checks, by where you stand</Trans>
       </summary>
-      <ul className="grid gap-x-4 sm:grid-cols-2">
-        {others.map((check) => {
-          const gain = job.verdict.next_checks.find((entry) => entry.check === check.check)
-          return (
-            <li key={check.check}>
-              <Link
-                to={`/jobs/${job.id}/${stage}?check=${check.check}`}
-                className="touch hover:bg-base-200 flex items-center gap-2 rounded-lg px-2 py-1"
-              >
-                <span className="flex-1 leading-tight">{check.do}</span>
-                <span className="text-soft text-sm whitespace-nowrap">
-                  <Trans>
-                    {check.minutes} min{gain ? t` · ${gain.bits.toFixed(1)} bit` : ''}
-                  </Trans>
-                </span>
-              </Link>
-            </li>
+      {PLACES.map(([place, text]) => {
+        const here = first
+          .filter((check) => (gains.get(check.check)?.place ?? 'outside') === place)
+          .sort((a, b) => gain(b) - gain(a))
+        return (
+          here.length > 0 && (
+            <section key={place} className="mt-2">
+              <h3 className="text-soft px-2 text-sm font-bold">{worded(text)}</h3>
+              <ul className="grid gap-x-4 sm:grid-cols-2">{here.map(row)}</ul>
+            </section>
           )
-        })}
-      </ul>
+        )
+      })}
+      {rest.length > 0 && (
+        <details className="mt-1">
+          <summary className="touch text-soft flex cursor-pointer items-center px-2 text-sm font-bold">
+            <Plural
+              value={rest.length}
+              one="# more that tells nothing new"
+              other="# more that tell nothing new"
+            />
+          </summary>
+          <ul className="grid gap-x-4 sm:grid-cols-2">{rest.map(row)}</ul>
+        </details>
+      )}
     </details>
   )
 }

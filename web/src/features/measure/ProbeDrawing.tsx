@@ -24,8 +24,13 @@ export function ProbeDrawing({ check }: { check: Check }) {
   if (!place) return null
   const flip = place.x > 240
   return (
-    <figure className="mt-4">
-      <svg viewBox="0 0 380 176" className="w-full" role="img" aria-label={t`Where: ${worded(place.words)}`}>
+    <figure data-act className="m-0 flex items-center gap-2 md:block">
+      <svg
+        viewBox="0 0 380 176"
+        className="max-h-[88px] min-w-0 flex-1 md:max-h-none md:w-full"
+        role="img"
+        aria-label={t`Where: ${worded(place.words)}`}
+      >
         <line x1="0" x2="276" y1="162" y2="162" className="stroke-base-300" strokeWidth="2" />
         <rect
           x="30"
@@ -92,9 +97,9 @@ export function ProbeDrawing({ check }: { check: Check }) {
           {worded(place.words)}
         </text>
       </svg>
-      <figcaption className="mt-1 flex flex-wrap items-start gap-3 text-sm sm:flex-nowrap">
+      <figcaption className="flex items-start gap-3 text-sm md:mt-1">
         <ActDrawing check={check} />
-        <span>{check.how}</span>
+        <span className="hidden md:inline">{check.how}</span>
       </figcaption>
     </figure>
   )

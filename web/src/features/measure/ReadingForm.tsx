@@ -16,7 +16,8 @@ import { SpeedsForm } from './SpeedsForm'
 
 type Props = { job: Job; check: Check; phase: 'before' | 'after'; replaces: Reading | undefined }
 
-const PAD = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '.', '0', '⌫'] as const
+/** In rows of four: what is not a digit stands at the right, above what saves. */
+const PAD = ['1', '2', '3', '⌫', '4', '5', '6', '', '7', '8', '9', '.', '0', '-'] as const
 
 /** One number, as it is read: kind, number with its unit, instrument, heat. A typed unit ("0.6 in") wins. */
 export function ReadingForm({ job, check, phase, replaces }: Props) {
@@ -65,24 +66,62 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
     })
   }
 
+  const heat = (
+    <button
+      key="heat"
+      type="button"
+      className="chip"
+      aria-pressed={heatOn}
+      onClick={() => setHeatOn(!heatOn)}
+    >
+      <Trans>heat {heatOn ? t`on` : t`off`}</Trans>
+    </button>
+  )
+  const instruments = suitable.length > 1 && (
+    <label>
+      <span className="sr-only">
+        <Trans>Instrument</Trans>
+      </span>
+      <select
+        className="field mt-2"
+        value={instrument}
+        onChange={(event) => setInstrument(event.target.value)}
+      >
+        {suitable.map((code) => (
+          <option key={code} value={code}>
+            {textOf(vocabulary.instruments, code)}
+          </option>
+        ))}
+      </select>
+    </label>
+  )
   return (
     <>
       <form
-        className="mt-3"
         onSubmit={(event) => {
           event.preventDefault()
           void save()
         }}
       >
         <label className="block">
-          <span className="font-bold">
-            {replaces ? t`Instead of ` : ''}
-            {replaces ? `${replaces.typed} ${replaces.unit}` : kind.text}
+          <span className="flex items-baseline justify-between gap-2">
+            <span className="font-bold">
+              {replaces ? t`Instead of ` : ''}
+              {replaces ? `${replaces.typed} ${replaces.unit}` : kind.text}
+            </span>
+            {expected?.healthy && (
+              <span className="text-soft text-sm">
+                <Trans>
+                  healthy: {bare(expected.healthy, unit)} {unit.look}
+                </Trans>
+              </span>
+            )}
           </span>
           <span className="mt-1 flex items-center gap-2">
             <input
               ref={field}
               data-answer
+              data-act
               className="field h-[54px] text-2xl font-bold"
               autoComplete="off"
               inputMode={wide ? 'text' : 'decimal'}
@@ -97,52 +136,52 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
             </span>
           </span>
         </label>
-        {expected?.healthy && (
-          <p className="text-soft mt-1 text-sm">
-            <Trans>
-              A healthy one reads {bare(expected.healthy, unit)} {unit.look}. Another unit can be typed along.
-            </Trans>
-          </p>
-        )}
-        <div className="mt-2 grid grid-cols-3 gap-1.5 md:hidden">
-          {PAD.map((key) => (
+        <p className="text-soft mt-1 hidden text-sm md:block">
+          <Trans>Another unit can be typed along.</Trans>
+        </p>
+        {wide && instruments}
+        {wide ? (
+          <div className="mt-2 flex gap-2">
+            {heat}
             <Button
-              key={key}
-              kind="outline"
-              className="h-[54px] text-2xl"
-              aria-label={key === '⌫' ? t`delete the last digit` : key}
-              onClick={() => setTyped(key === '⌫' ? typed.slice(0, -1) : typed + key)}
+              data-act
+              type="submit"
+              kind="neutral"
+              className="h-11 flex-1 text-lg"
+              disabled={!typed.trim()}
             >
-              {key}
+              <Trans>Save the reading</Trans>
             </Button>
-          ))}
-        </div>
-        <div className="mt-2 flex flex-wrap gap-2">
-          {suitable.length > 1 && (
-            <label>
-              <span className="sr-only">
-                <Trans>Instrument</Trans>
-              </span>
-              <select
-                className="field"
-                value={instrument}
-                onChange={(event) => setInstrument(event.target.value)}
-              >
-                {suitable.map((code) => (
-                  <option key={code} value={code}>
-                    {textOf(vocabulary.instruments, code)}
-                  </option>
-                ))}
-              </select>
-            </label>
-          )}
-          <button type="button" className="chip" aria-pressed={heatOn} onClick={() => setHeatOn(!heatOn)}>
-            <Trans>heat {heatOn ? t`on` : t`off`}</Trans>
-          </button>
-          <Button type="submit" kind="neutral" className="h-11 flex-1 text-lg" disabled={!typed.trim()}>
-            <Trans>Save the reading</Trans>
-          </Button>
-        </div>
+          </div>
+        ) : (
+          <div data-act className="mt-2 grid grid-cols-4 gap-1.5">
+            {PAD.map((key) =>
+              key === '' ? (
+                heat
+              ) : (
+                <Button
+                  key={key}
+                  kind="outline"
+                  className="h-11 text-2xl"
+                  aria-label={key === '⌫' ? t`delete the last digit` : key}
+                  onClick={() => setTyped(key === '⌫' ? typed.slice(0, -1) : typed + key)}
+                >
+                  {key}
+                </Button>
+              ),
+            )}
+            <Button
+              type="submit"
+              kind="neutral"
+              className="col-start-4 row-span-2 row-start-3 h-full text-lg"
+              aria-label={t`Save the reading`}
+              disabled={!typed.trim()}
+            >
+              <Trans>Save</Trans>
+            </Button>
+          </div>
+        )}
+        {!wide && instruments}
         <Trouble says={trouble} />
       </form>
       {dimension === 'flow' && (

@@ -3,6 +3,7 @@ import { Trans } from '@lingui/react/macro'
 import { Fragment } from 'react'
 import { Link } from 'react-router'
 import type { Comparison, Job, ProofLine } from '../../api/types'
+import { isACheck } from '../../app/answering'
 import { useSignedIn } from '../../app/signedIn'
 import { bare, inUnit, unitFor } from '../../ui/numbers'
 import { MeasurePanel } from '../measure/MeasurePanel'
@@ -21,7 +22,8 @@ const TONE = {
 /** Readings after the work, each beside before and healthy; first the sentence that says whether it worked. */
 export function ProvePanel({ job, check }: { job: Job; check: string | null }) {
   const { proof } = job
-  const wanted = check ?? proof.settles[0]?.check ?? 'outlet_flow'
+  const next = isACheck(job.next.code) && job.next.stage === 'prove' ? job.next.subject : null
+  const wanted = check ?? next ?? proof.settles[0]?.check ?? proof.again[0] ?? 'outlet_flow'
   return (
     <div>
       <h2 className={`text-2xl leading-tight font-bold ${TONE[proof.code]}`}>{proof.text}</h2>

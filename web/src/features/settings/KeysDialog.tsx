@@ -13,7 +13,7 @@ const KEYS: readonly [Wording, MessageDescriptor][] = [
   ['u', msg`undo`],
   ['t', msg`the tray, at Open and Close`],
   ['c', msg`count this step: digits answer`],
-  ['/', msg`find a job`],
+  ['/', msg`find a check, a step, a part, a job`],
   ['← →', msg`walk along the draft line, when it has the focus`],
   [msg`Enter`, msg`save what is typed`],
   [msg`Esc`, msg`out of a field; then back one`],

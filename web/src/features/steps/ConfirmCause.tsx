@@ -50,7 +50,7 @@ export function ConfirmCause({ job }: { job: Job }) {
         <Trans>What was it?</Trans>
       </h2>
       <p className="text-soft">
-        <Trans>What you found with your own eyes: it teaches the next verdicts.</Trans>
+        <Trans>What you found with your own eyes: it stands on the record.</Trans>
       </p>
       {!may && <p className="mt-1">{me.may_not.confirm_a_cause}</p>}
       {proposed && !job.confirmed_cause && (

@@ -1,6 +1,7 @@
 import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
 import { Suspense, useState } from 'react'
+import { useSearchParams } from 'react-router'
 import type { Act, Job } from '../../api/types'
 import { orderWork, withdraw } from '../../api/writes'
 import { useSignedIn } from '../../app/signedIn'
@@ -18,9 +19,15 @@ const MOST_FOUND = 8
 
 /** An order by hand: any act on any part, found by its words. */
 export function AddWork({ job }: { job: Job }) {
+  const asked = useSearchParams()[0].get('add')
+  return <AddingWork key={asked} job={job} asked={asked} />
+}
+
+/** asked: words of what somebody looked for, who is led here. */
+function AddingWork({ job, asked }: { job: Job; asked: string | null }) {
   const { vocabulary } = useSignedIn()
-  const [open, setOpen] = useState(false)
-  const [words, setWords] = useState('')
+  const [open, setOpen] = useState(asked !== null)
+  const [words, setWords] = useState(asked ?? '')
   const { trouble, write } = useWrite()
   const listed = new Set(
     job.works.lines.filter((line) => line.wanted).map((line) => `${line.part}.${line.act}`),
