@@ -1,9 +1,16 @@
 import { act } from 'react'
-import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 
 const put = vi.hoisted(() => vi.fn())
 vi.mock('../api/queries', () => ({
-  outbox: { put, subscribe: () => () => undefined, stuck: () => [], flush: async () => undefined },
+  outbox: {
+    put,
+    subscribe: () => () => undefined,
+    stuck: () => [],
+    waiting: () => [],
+    kept: async () => undefined,
+    flush: async () => undefined,
+  },
   jobNow: () => undefined,
   useWaiting: () => [],
 }))
@@ -334,6 +341,9 @@ describe('the end of a job', () => {
 })
 
 describe('single keys', () => {
+  // what the last key asked for is drawn, or the next test's keys wait for it
+  afterEach(() => new Promise((resolve) => setTimeout(resolve, 60)))
+
   function Keys({ on, enabled = true }: { on: Record<string, () => void>; enabled?: boolean }) {
     useKeys(on, enabled)
     return (
@@ -364,18 +374,34 @@ describe('single keys', () => {
     const space = vi.fn()
     const back = vi.fn()
     const host = await shown(<Keys on={{ ' ': space, Escape: back }} />)
-    await strike(host.querySelector('button') as Element, ' ')
-    expect(space).not.toHaveBeenCalled()
-    await strike(window, ' ')
-    expect(space).toHaveBeenCalledOnce()
-    const field = host.querySelector('input') as HTMLInputElement
     document.body.append(host)
+    const button = host.querySelector('button') as HTMLElement
+    button.focus()
+    await strike(button, ' ')
+    expect(space).not.toHaveBeenCalled()
+    button.blur()
+    await strike(window, ' ')
+    await vi.waitFor(() => expect(space).toHaveBeenCalledOnce()) // after what an earlier key asked for
+    const field = host.querySelector('input') as HTMLInputElement
     field.focus()
     await strike(field, 'Escape')
     expect([document.activeElement === field, back.mock.calls.length]).toEqual([false, 0])
-    await vi.waitFor(async () => {
-      await strike(window, 'Escape') // a key has its turn once what the one before asked for is drawn
-      expect(back).toHaveBeenCalled()
+    await strike(window, 'Escape')
+    await vi.waitFor(() => expect(back).toHaveBeenCalledOnce())
+  })
+
+  it('wait their turn while what an earlier one asked for is on its way, in their order', async () => {
+    const heard: string[] = []
+    let there: () => void = () => undefined
+    const asked = new Promise<void>((resolve) => {
+      there = resolve
     })
+    const say = (key: string) => () => void heard.push(key)
+    const host = await shown(<Keys on={{ n: () => asked, a: say('a'), b: say('b') }} />)
+    document.body.append(host)
+    for (const key of ['n', 'a', 'b']) await strike(document.body, key)
+    expect(heard).toEqual([])
+    there()
+    await vi.waitFor(() => expect(heard).toEqual(['a', 'b']))
   })
 })
