@@ -12,7 +12,7 @@ from jobs.answer.shown import MachineSeen, PlaceSeen
 from jobs.facts import reads
 from people.signed_in import member_of
 from reports.models import Record
-from reports.services import hand_over, job_records
+from reports.services import as_it_would_stand, hand_over, job_records
 from shared.body import Body, Moment
 from shared.problems import ProblemOut
 from warmdraft.answers import (
@@ -149,7 +149,7 @@ _STEP = {
 _FAULT = {"told": True}
 _CAUSE = {"heat_unexplained": False}
 _MACHINE: dict[str, Any] = {"variant": {}, "plate": {}}
-_COMPARISON = dict.fromkeys(("expected", "change", "change_low", "change_high"))
+_COMPARISON = dict.fromkeys(("expected", "change", "change_low", "change_high")) | {"was": ""}
 
 
 def _as_today(snapshot: dict[str, Any]) -> dict[str, Any]:
@@ -180,6 +180,12 @@ _RECORD: dict[int, Any] = {200: RecordOut, **_REFUSED}
 def put_record(request: HttpRequest, job_id: UUID, record_id: UUID, facts: HandOverIn) -> Any:
     """Hand over: freeze the record."""
     return _out(hand_over(member_of(request), job_id, record_id, facts.note, facts.at, facts.override.strip()))
+
+
+@router.get("/jobs/{uuid:job_id}/record/preview", response=_RECORD)
+def preview(request: HttpRequest, job_id: UUID) -> Any:
+    """The record as it would stand if it was handed over now; nothing is kept."""
+    return _out(as_it_would_stand(member_of(request), job_id))
 
 
 @router.get("/jobs/{uuid:job_id}/record", response=_RECORD)

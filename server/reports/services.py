@@ -10,6 +10,7 @@ from uuid import UUID
 from django.db import transaction
 from django.db.models import QuerySet
 from django.http import Http404
+from django.utils import timezone
 from pydantic_core import from_json, to_json
 
 from jobs.answer import shown, summaries
@@ -95,6 +96,16 @@ def left_as_it_is(bench: BenchAnswer | None) -> dict[str, Any] | None:
 def digest(snapshot: dict[str, Any]) -> str:
     """SHA-256 of the canonical JSON of a snapshot."""
     return hashlib.sha256(json.dumps(snapshot, sort_keys=True, separators=(",", ":")).encode()).hexdigest()
+
+
+def as_it_would_stand(who: Member, job_id: UUID) -> Record:
+    """The next edition of a job's record, not kept."""
+    known = known_now(who, job_id)
+    snapshot = snapshot_of(shown.shown(known, who), shown.words_of(who), who.workshop.name, who.person.name)
+    return Record(
+        workshop=who.workshop, job=known.job, by=who.person, at=timezone.now(), snapshot=snapshot,
+        sha256=digest(snapshot), model_version=MODEL_VERSION, edition=known.job.editions + 1,
+    )  # fmt: skip
 
 
 def hand_over(who: Member, job_id: UUID, record_id: UUID, note: str, at: datetime, override: str = "") -> Record:

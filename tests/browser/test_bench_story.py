@@ -187,9 +187,9 @@ def test_a_stuck_step_goes_round_and_digits_count(desk):
     expect(page.get_by_text("3 are still in, or the count was wrong", exact=False)).to_be_visible()
     expect(page).to_have_url(re.compile("/open$"))
     do(desk, "Take the rear panel off")
-    page.keyboard.press("7")  # no longer asked: a stage
+    page.keyboard.type("g7")  # no longer asked: a stage
     expect(page.get_by_role("heading", name="Close", exact=True)).to_be_visible()
-    page.keyboard.press("5")
+    page.keyboard.type("g5")
     do(desk, "Take the lint duct off")
     expect(heading(page)).to_contain_text("retaining clip")
     page.get_by_role("button", name="Can't do this here").click()

@@ -73,7 +73,10 @@ def test_a_job_that_is_handed_over_is_shut_until_it_is_opened_again_for_a_new_ed
     lead, trainee = (who := a_technician("lead")), a_technician("trainee", who.workshop)
     job = lead.opens()
     lead.reads(job, "outlet_flow", "80", "cfm")
+    ahead = lead.get(f"/jobs/{job}/record/preview").json()
+    assert lead.get(f"/jobs/{job}/record").status_code == 404  # nothing of it is kept
     first = lead.put(f"/jobs/{job}/record/{uuid.uuid4()}", {"at": AT, "override": "sold"}).json()
+    assert first["snapshot"] == ahead["snapshot"] | {"override": "sold"} and ahead["edition"] == 1
     assert (first["edition"], first["editions"]) == (1, 1)
     for refused in (changes(lead, job, title="CHANGED")(), lead.marks(job, "make_safe.cool"),
                     lead.finds(job, "working", "hood_blocked"), lead.reads(job, "hood_flow", "9", "cfm")):  # fmt: skip

@@ -16,7 +16,12 @@ from warm import cluster, environment, serve, system
 from warm.places import PYTHON, ROOT, VENV, WEB
 
 #: Every screen for axe, in both themes and widths, and in a language: as long as all stories, so it runs beside them.
-_SCREENS = ("tests/browser/test_screens.py", "tests/browser/test_access.py", "tests/browser/test_language.py")
+_SCREENS = (
+    "tests/browser/test_screens.py",
+    "tests/browser/test_access.py",
+    "tests/browser/test_language.py",
+    "tests/browser/test_in_sight.py",
+)
 #: Hosts of package registries: none of them stands in a lock, so that any mirror serves.
 REGISTRIES = ("registry.npmjs", "pypi.org", "pythonhosted", "npmmirror", "yarnpkg")
 

@@ -46,6 +46,7 @@ export const keys = {
   ways: (id: string, version: number) => ['jobs', id, 'ways', version] as const,
   drawn: (id: string, version: number) => ['jobs', id, 'drawn', version] as const,
   curves: (url: string) => ['curves', url] as const,
+  ahead: (id: string, version: number) => ['jobs', id, 'record ahead', version] as const,
   turn: (id: string, sound: string) => ['jobs', id, 'turn', sound] as const,
   rates: (id: string, version: number, drive: Drive) => ['jobs', id, 'rates', version, drive] as const,
   balance: (id: string, trials: TrialsIn | null) => ['jobs', id, 'balance', trials] as const,
@@ -220,6 +221,18 @@ export function useRecord(id: string, edition: number) {
     queryFn: async ({ signal }) => {
       const params = { path: { job_id: id }, query: { edition } }
       return unwrap(await client.GET('/api/v1/jobs/{job_id}/record', { params, signal }))
+    },
+  })
+}
+
+/** A job's record as it would stand if it was handed over now. */
+export function useRecordAhead(job: Job) {
+  return useQuery({
+    queryKey: keys.ahead(job.id, job.version),
+    placeholderData: keepPreviousData,
+    queryFn: async ({ signal }) => {
+      const params = { path: { job_id: job.id } }
+      return unwrap(await client.GET('/api/v1/jobs/{job_id}/record/preview', { params, signal }))
     },
   })
 }

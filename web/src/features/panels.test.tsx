@@ -13,6 +13,7 @@ vi.mock('../api/queries', () => ({
   },
   jobNow: () => undefined,
   useWaiting: () => [],
+  useRecordAhead: () => ({ data: undefined }),
 }))
 
 import type { NextStep } from '../api/types'

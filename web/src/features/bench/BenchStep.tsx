@@ -8,6 +8,7 @@ import { AskWhy } from '../../ui/AskWhy'
 import { Button } from '../../ui/Button'
 import { Key } from '../../ui/Key'
 import { Trouble } from '../../ui/Trouble'
+import { useWide } from '../../ui/useWide'
 import { stepDone, stepNotPossible } from '../jobs/useNext'
 import { PhotoButton, Photos } from '../photos/Photos'
 import { StepCheck } from '../works/StepCheck'
@@ -36,6 +37,7 @@ export function BenchStep({
 }) {
   const [trouble, setTrouble] = useState<string | null>(null)
   const [asking, setAsking] = useState(false)
+  const wide = useWide()
   const place = placeOf(job, step)
   const hidden = place?.fasteners.find((row) => row.hidden)
   const holds = place?.fasteners.find((row) => row.holds)
@@ -51,7 +53,9 @@ export function BenchStep({
         {place && ` · ${place.area}`}
         {step.people > 1 && t` · ${step.people} people`}
       </p>
-      <p className="text-2xl leading-snug font-bold">{step.does}</p>
+      <p data-act className="text-2xl leading-snug font-bold">
+        {step.does}
+      </p>
       {step.why && <p className="mt-1">{step.why}</p>}
       {(step.driver || count > 0) && (
         <div className="mt-2 grid grid-cols-2 gap-2">
@@ -105,7 +109,7 @@ export function BenchStep({
         </p>
       )}
       {step.cautions.length > 0 && (
-        <div className="border-primary bg-[var(--wash)] mt-3 rounded-lg border-l-4 px-3 py-2">
+        <div data-act className="border-primary bg-[var(--wash)] mt-3 rounded-lg border-l-4 px-3 py-2">
           {step.cautions.map((caution) => (
             <p key={caution} className="flex gap-2 font-bold">
               <span aria-hidden="true">⚠</span> {caution}
@@ -147,7 +151,12 @@ export function BenchStep({
           </Button>
         )}
         {current && !step.check_name && (
-          <Button kind="neutral" className="h-[54px] px-6 text-lg" onClick={() => stepDone(job.id, step)}>
+          <Button
+            data-act={wide ? '' : undefined}
+            kind="neutral"
+            className="h-[54px] px-6 text-lg"
+            onClick={() => stepDone(job.id, step)}
+          >
             <Trans>{closing ? t`Back` : t`Off`}: done</Trans> <Key>{t`Space`}</Key>
           </Button>
         )}

@@ -20,7 +20,7 @@ export function Cutaway({ job, step }: { job: Job; step: Step | undefined }) {
   const called = hidden ? dots.at(-1) : undefined
   const entries = Object.entries(drawing.shapes)
   return (
-    <figure className="m-0">
+    <figure data-act className="m-0">
       <svg
         viewBox="0 0 400 300"
         className="block h-auto max-h-[286px] w-full"

@@ -23,12 +23,14 @@ export function CausePanel({ job }: { job: Job }) {
   const shares = percentages([...first.map((fault) => fault.probability), Math.max(rest, 0)])
   return (
     <div>
-      <h2 className="text-2xl leading-tight font-bold">{verdict.headline.text}</h2>
+      <h2 data-act className="text-2xl leading-tight font-bold">
+        {verdict.headline.text}
+      </h2>
       <p className="text-soft mt-1">{verdict.headline.why}</p>
       <Misfits verdict={verdict} />
       <ul className="mt-3 grid gap-2">
         {first.map((fault, i) => (
-          <li key={fault.fault}>
+          <li key={fault.fault} data-act={i === 0 ? '' : undefined}>
             <FaultBar
               name={fault.text}
               detail={[i === 0 ? fault.sure_text : '', fault.severity_text ?? ''].filter(Boolean).join(' · ')}

@@ -112,7 +112,7 @@ export function DraftLine({
         </ul>
         <FlowFigure job={job} unit={flow} after={after} />
       </div>
-      <div ref={ref} className="h-[168px] overflow-hidden md:mr-[190px]">
+      <div ref={ref} data-act className="h-[168px] overflow-hidden md:mr-[190px]">
         {width > 0 && (
           <svg width={width} height={height} role="img" aria-label={phrases.line(job, vocabulary, pressure)}>
             {!narrow &&

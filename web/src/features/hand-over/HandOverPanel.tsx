@@ -2,6 +2,7 @@ import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import { Link } from 'react-router'
+import { useRecordAhead } from '../../api/queries'
 import type { Job } from '../../api/types'
 import { handOver, openAgain } from '../../api/writes'
 import { useAnswering } from '../../app/answering'
@@ -9,6 +10,7 @@ import { useSignedIn } from '../../app/signedIn'
 import { Button } from '../../ui/Button'
 import { Trouble } from '../../ui/Trouble'
 import { useWrite } from '../../ui/useWrite'
+import { RecordSheet } from './RecordSheet'
 
 const HAND_OVER = ['hand_over'] as const
 
@@ -138,7 +140,24 @@ export function HandOverPanel({ job }: { job: Job }) {
         <p className="text-soft mt-3">{me.may_not.hand_over}</p>
       )}
       <FileLink job={job} />
+      <Ahead job={job} note={note} />
     </form>
+  )
+}
+
+/** What the customer will have in hand, as it would stand now. */
+function Ahead({ job, note }: { job: Job; note: string }) {
+  const { data } = useRecordAhead(job)
+  if (!data) return null
+  return (
+    <section className="mt-4" aria-label={t`The record as it will stand`}>
+      <h3 className="font-bold">
+        <Trans>The record as it will stand</Trans>
+      </h3>
+      <div className="border-base-300 mt-2 rounded-xl border">
+        <RecordSheet record={{ ...data, note }} />
+      </div>
+    </section>
   )
 }
 

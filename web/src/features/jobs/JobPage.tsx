@@ -40,8 +40,6 @@ import { StageStrip } from './StageStrip'
 import { StagesDialog } from './StagesDialog'
 import { currentStep, useNext } from './useNext'
 
-/** Stages that the draft line itself answers: it is large on a phone too. */
-const LINE_ON_PHONE = ['complaint', 'cause']
 /** What a number is typed with. */
 const NUMBERS = '0123456789.-'
 
@@ -81,9 +79,9 @@ function OpenJob({ job }: { job: Job }) {
   const [finding, setFinding] = useState(false)
   const [lineOpen, setLineOpen] = useState(false)
   const bench = (stage === 'open' || stage === 'close') && job.bench ? stage : null
-  // where the hands are in the machine it is the large picture; the line is a strip then, and on a phone at most stages
+  // where the hands are in the machine it is the large picture; the line is a strip then, and always on a phone
   const atMachine = bench !== null || stage === 'mend'
-  const strip = atMachine || !(wide || LINE_ON_PHONE.includes(stage))
+  const strip = atMachine || !wide
   const step = bench ? currentStep(job, bench === 'open' ? job.open : job.close) : undefined
   // a count that was asked belongs to its step
   const asked = step !== undefined && askedFor === step.id

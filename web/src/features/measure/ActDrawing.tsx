@@ -20,11 +20,7 @@ export function ActDrawing({ check }: { check: Check }) {
       aria-label={t`How: ${acts.map((act) => worded(ACTS[act].words)).join(t`, then `)}`}
     >
       {acts.map((act) => (
-        <svg
-          key={act}
-          viewBox="0 0 96 96"
-          className="border-base-300 h-20 w-20 md:h-24 md:w-24 rounded-lg border"
-        >
+        <svg key={act} viewBox="0 0 96 96" className="border-base-300 h-20 w-20 rounded-lg border">
           {ACTS[act].draws}
         </svg>
       ))}

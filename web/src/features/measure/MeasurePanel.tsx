@@ -8,7 +8,7 @@ import { worded } from '../../app/language'
 import { useSignedIn } from '../../app/signedIn'
 import { fetched } from '../../ui/fetched'
 import { Waiting } from '../../ui/states'
-import { WayIn } from '../works/WayIn'
+import { needsWayIn, WayIn } from '../works/WayIn'
 import { CannotHere } from './CannotHere'
 import { FactList } from './FactList'
 import { LookForm } from './LookForm'
@@ -26,6 +26,8 @@ const LogPanel = fetched(() => import('../log/LogPanel').then((m) => m.LogPanel)
 
 /** Less than this, as a share of sure, is nothing new. */
 const TELLS = 0.005
+/** What shows whether the work helped, when it was read before it too. */
+const COMPARED = 'outlet_flow'
 /** Where one stands, in the order that one goes about it. */
 const PLACES = [
   ['outside', msg`In front`],
@@ -108,6 +110,29 @@ function OneCheck({
   const name = asked ?? best
   const check = vocabulary.checks.find((entry) => entry.check === name)
   const replaces = job.readings.find((reading) => reading.id === search.get('again') && reading.in_force)
+  const shut = check !== undefined && needsWayIn(job, check)
+  const answer = check && (
+    <div className="mt-2 grid gap-x-6 gap-y-2 md:grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]">
+      <div className="md:order-last">
+        <ProbeDrawing check={check} />
+      </div>
+      <div className="min-w-0">
+        {check.observes ? (
+          <ReadingForm
+            key={`${check.check}${replaces?.id ?? ''}${phase}`}
+            job={job}
+            check={check}
+            phase={phase}
+            replaces={replaces}
+          />
+        ) : (
+          <LookForm key={check.check} job={job} check={check} phase={phase} />
+        )}
+        <p className="mt-2 text-sm md:hidden">{check.how}</p>
+        <CannotHere key={`cannot ${check.check}`} job={job} check={check} phase={phase} />
+      </div>
+    </div>
+  )
   return (
     <div>
       {check && (
@@ -124,27 +149,19 @@ function OneCheck({
               <span aria-hidden="true">⚠</span> {check.hazard}
             </p>
           )}
-          <WayIn job={job} check={check} />
-          <div className="mt-2 grid gap-x-6 gap-y-2 md:grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]">
-            <div className="md:order-last">
-              <ProbeDrawing check={check} />
-            </div>
-            <div className="min-w-0">
-              {check.observes ? (
-                <ReadingForm
-                  key={`${check.check}${replaces?.id ?? ''}${phase}`}
-                  job={job}
-                  check={check}
-                  phase={phase}
-                  replaces={replaces}
-                />
-              ) : (
-                <LookForm key={check.check} job={job} check={check} phase={phase} />
-              )}
-              <p className="mt-2 text-sm md:hidden">{check.how}</p>
-              <CannotHere key={`cannot ${check.check}`} job={job} check={check} phase={phase} />
-            </div>
-          </div>
+          {shut ? (
+            <>
+              <WayIn job={job} check={check} />
+              <details className="mt-2">
+                <summary className="touch flex cursor-pointer items-center font-bold">
+                  <Trans>It is open already</Trans>
+                </summary>
+                {answer}
+              </details>
+            </>
+          ) : (
+            answer
+          )}
           <p role="status" className="text-primary min-h-7 font-bold">
             {phase === 'before' ? spoken : job.proof.code !== 'not_measured' && job.proof.text}
           </p>
@@ -185,7 +202,10 @@ function OtherChecks({
     const entry = gains.get(check.check)
     return entry ? entry.sure_after - entry.sure_now : 0
   }
-  const telling = (check: Check) => gain(check) >= TELLS || (phase === 'after' && again.has(check.check))
+  const isRead = job.readings.some((row) => row.kind === COMPARED && row.phase === phase && row.in_force)
+  const compares = (check: Check) =>
+    (phase === 'after' && again.has(check.check)) || (check.observes === COMPARED && !isRead)
+  const telling = (check: Check) => gain(check) >= TELLS || compares(check)
   const first = others.filter(telling)
   const rest = others.filter((check) => !telling(check))
   const row = (check: Check) => {
@@ -202,7 +222,9 @@ function OtherChecks({
             <span className="block">
               {entry && gain(check) >= TELLS
                 ? t`${whole(entry.sure_now)} → ${whole(entry.sure_after)} % sure`
-                : t`tells nothing new`}
+                : compares(check)
+                  ? t`compares before and after`
+                  : t`tells nothing new`}
             </span>
           </span>
         </Link>

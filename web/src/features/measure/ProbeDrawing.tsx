@@ -27,7 +27,7 @@ export function ProbeDrawing({ check }: { check: Check }) {
     <figure data-act className="m-0 flex items-center gap-2 md:block">
       <svg
         viewBox="0 0 380 176"
-        className="max-h-[88px] min-w-0 flex-1 md:max-h-none md:w-full"
+        className="max-h-[88px] min-w-0 flex-1 md:max-h-[108px] md:w-full"
         role="img"
         aria-label={t`Where: ${worded(place.words)}`}
       >
@@ -97,9 +97,9 @@ export function ProbeDrawing({ check }: { check: Check }) {
           {worded(place.words)}
         </text>
       </svg>
-      <figcaption className="flex items-start gap-3 text-sm md:mt-1">
+      <figcaption className="flex flex-wrap items-start gap-x-3 gap-y-1 text-sm md:mt-1">
         <ActDrawing check={check} />
-        <span className="hidden md:inline">{check.how}</span>
+        <span className="hidden min-w-[10rem] flex-1 leading-snug md:inline">{check.how}</span>
       </figcaption>
     </figure>
   )

@@ -1,7 +1,7 @@
 import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
 import { Fragment } from 'react'
-import { Link } from 'react-router'
+import { Link, useSearchParams } from 'react-router'
 import type { Comparison, Job, ProofLine } from '../../api/types'
 import { isACheck } from '../../app/answering'
 import { useSignedIn } from '../../app/signedIn'
@@ -23,10 +23,13 @@ const TONE = {
 export function ProvePanel({ job, check }: { job: Job; check: string | null }) {
   const { proof } = job
   const next = isACheck(job.next.code) && job.next.stage === 'prove' ? job.next.subject : null
+  const view = useSearchParams()[0].get('view')
   const wanted = check ?? next ?? proof.settles[0]?.check ?? proof.again[0] ?? 'outlet_flow'
-  return (
+  const told = (
     <div>
-      <h2 className={`text-2xl leading-tight font-bold ${TONE[proof.code]}`}>{proof.text}</h2>
+      <h2 data-act={next ? undefined : ''} className={`text-2xl leading-tight font-bold ${TONE[proof.code]}`}>
+        {proof.text}
+      </h2>
       {proof.code !== 'not_measured' && (
         <>
           <p className="mt-1 text-lg">{proof.advice}</p>
@@ -48,15 +51,35 @@ export function ProvePanel({ job, check }: { job: Job; check: string | null }) {
           ))}
         </p>
       )}
-      <div className="border-base-300 mt-5 border-t pt-4">
-        {job.handed_over ? (
-          <p>
-            <Trans>Handed over: the record stands as it is.</Trans>
-          </p>
-        ) : (
-          <MeasurePanel job={job} check={wanted} phase="after" />
-        )}
+    </div>
+  )
+  if (job.handed_over)
+    return (
+      <div className="grid gap-5">
+        {told}
+        <p className="border-base-300 border-t pt-4">
+          <Trans>Handed over: the record stands as it is.</Trans>
+        </p>
       </div>
+    )
+  const measure = <MeasurePanel job={job} check={wanted} phase="after" />
+  // what is wanted stands first: a reading, or what the readings say
+  if (next || check || view)
+    return (
+      <div className="grid gap-5">
+        {measure}
+        <div className="border-base-300 border-t pt-4">{told}</div>
+      </div>
+    )
+  return (
+    <div className="grid gap-5">
+      {told}
+      <details className="border-base-300 border-t pt-2">
+        <summary className="touch flex cursor-pointer items-center font-bold">
+          <Trans>Measure once more</Trans>
+        </summary>
+        {measure}
+      </details>
     </div>
   )
 }

@@ -117,7 +117,7 @@ function CurrentStep({
   const [asking, setAsking] = useState(false)
   const { qualifications } = useSignedIn().vocabulary
   return (
-    <div className="bg-[var(--wash)] mt-3 rounded-xl p-4">
+    <div data-act className="bg-[var(--wash)] mt-3 rounded-xl p-4">
       {step.act && <p className="text-soft text-sm">{step.act}</p>}
       <p className="text-2xl leading-snug font-bold">{step.does}</p>
       {step.why && <p className="mt-1">{step.why}</p>}

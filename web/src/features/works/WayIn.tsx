@@ -6,13 +6,17 @@ import { Button } from '../../ui/Button'
 import { Trouble } from '../../ui/Trouble'
 import { useWrite } from '../../ui/useWrite'
 
+/** Whether a check is inside, and nobody has asked for the way to it yet. */
+export const needsWayIn = (job: Job, { inside }: Check): boolean =>
+  inside !== null &&
+  !job.handed_over &&
+  !job.works.lines.some((row) => row.part === inside.part && row.act === inside.act && row.wanted)
+
 /** A check inside the machine leads to its part by this layout's quickest way, on the bench, before any cause is known. */
 export function WayIn({ job, check }: { job: Job; check: Check }) {
   const { trouble, write } = useWrite()
   const { inside } = check
-  if (!inside || job.handed_over) return null
-  const line = job.works.lines.find((row) => row.part === inside.part && row.act === inside.act)
-  if (line?.wanted) return null // the way to it is on the bench already
+  if (!inside || !needsWayIn(job, check)) return null
   const gain = job.verdict.next_checks.find((row) => row.check === check.check)
   const open = async () => {
     const { id, outcome } = orderWork(job.id, { ...inside, why: '' })
