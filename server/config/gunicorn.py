@@ -2,6 +2,7 @@
 
 import os
 import signal
+import threading
 from types import FrameType
 from typing import Any
 
@@ -18,7 +19,11 @@ wsgi_app = "config.wsgi:application"
 
 
 def post_worker_init(worker: Any) -> None:
-    """On TERM the streams end at once; requests in flight are answered to their end."""
+    """What the first answer takes is made ready beside the first requests. On TERM the streams end at once; requests in
+    flight are answered to their end."""
+    from jobs.answer.warm import warm
+
+    threading.Thread(target=warm, name="warm", daemon=True).start()
 
     def stop(number: int, frame: FrameType | None) -> None:
         from jobs.live.streams import ears

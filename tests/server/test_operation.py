@@ -27,11 +27,14 @@ from config import health as observed_health
 from config.api import api
 from config.health import _Health
 from config.observe import RequestLog
+from jobs.answer.warm import warm
 from jobs.models import Presence
 from jobs.tasks import sweep
 from people.models import Attempt, Sitting
 from people.tasks import TRIES, mail, post
 from reports.models import Record
+from warmdraft.diagnosis.hypotheses import hypotheses_of
+from warmdraft.work import state
 
 RELEASED = Path(__file__).parent / "released"
 
@@ -41,6 +44,19 @@ def health(client=None):
     fresh = _Health()
     with patch.object(observed_health, "_health", fresh):
         return (client or Client()).get("/healthz")
+
+
+@pytest.mark.django_db
+def test_what_the_first_answer_takes_is_made_ready_before_anybody_asks():
+    person = a_technician()
+    job = person.opens()
+    person.reads(job, "outlet_flow", "80", "cfm")
+    for kept in (hypotheses_of, state.verdict_of):
+        kept.cache_clear()  # as in a process that has just begun
+    warm()
+    made = hypotheses_of.cache_info().misses
+    assert made > 0 and person.get(f"/jobs/{job}").status_code == 200
+    assert hypotheses_of.cache_info().misses == made
 
 
 @pytest.mark.django_db(transaction=True)

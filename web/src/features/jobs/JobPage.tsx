@@ -13,7 +13,7 @@ import { undoLast, useUndo } from '../../app/undo'
 import { type Keys, useKeys } from '../../app/useKeys'
 import { Button } from '../../ui/Button'
 import { Key } from '../../ui/Key'
-import { Failed, Waiting } from '../../ui/states'
+import { Failed } from '../../ui/states'
 import { useWide } from '../../ui/useWide'
 import { AddOperation } from '../bench/AddOperation'
 import { BenchPanel } from '../bench/BenchPanel'
@@ -55,8 +55,38 @@ export function JobPage() {
   const { jobId = '' } = useParams()
   const job = useJob(jobId)
   if (job.isError && !job.data) return <Failed error={job.error} again={() => void job.refetch()} />
-  if (!job.data) return <Waiting what={t`the job`} />
+  if (!job.data) return <JobShape />
   return <OpenJob key={jobId} job={job.data} />
+}
+
+/** A job as it is about to be: its cards stand where they will, so that nothing jumps. */
+function JobShape() {
+  const { vocabulary } = useSignedIn()
+  return (
+    <>
+      <TopBar />
+      <main
+        className="mx-auto grid max-w-[1280px] grid-cols-[minmax(0,1fr)] gap-3 px-2 pt-3 sm:px-6"
+        aria-busy="true"
+      >
+        <p className="sr-only" role="status">
+          <Trans>Fetching the job …</Trans>
+        </p>
+        <div className="card-paper h-[54px] md:h-[246px]" />
+        <ol className="hidden grid-cols-9 gap-1 md:grid" aria-hidden="true">
+          {vocabulary.stages.map(({ code, text }, i) => (
+            <li key={code} className="touch text-soft flex items-center gap-1.5 px-2.5 whitespace-nowrap">
+              <span>{i + 1}</span> <span>{text}</span>
+            </li>
+          ))}
+        </ol>
+        <div className="grid gap-3 md:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)]">
+          <div className="card-paper h-80" />
+          <div className="card-paper h-56" />
+        </div>
+      </main>
+    </>
+  )
 }
 
 function OpenJob({ job }: { job: Job }) {

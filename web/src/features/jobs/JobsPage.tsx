@@ -17,6 +17,8 @@ const clock = (iso: string) => written(iso, { hour: '2-digit', minute: '2-digit'
 const short = (iso: string) => written(iso, { day: 'numeric', month: 'short' })
 const day = (iso: string) => written(iso, { weekday: 'long', day: 'numeric', month: 'long' })
 
+/** Rows that stand for those to come. */
+const SHAPES = ['first', 'second', 'third', 'fourth'] as const
 /** A search is asked for once nobody has typed for this long, ms. */
 const TYPED = 250
 
@@ -136,6 +138,7 @@ function OpenJobs() {
           <Trans>No open jobs. Open one with “New job”.</Trans>
         </p>
       )}
+      {jobs.isPending && earlier.isPending && <ListShape />}
       <NotYetSent known={[...rows, ...before]} />
       <Trouble of={jobs} />
       {days.map((name) => (
@@ -145,6 +148,20 @@ function OpenJobs() {
       {before.length > 0 && <Section title={t`Open from before`} rows={before} dated />}
       <More of={earlier} />
     </>
+  )
+}
+
+/** A list as it is about to be. */
+function ListShape() {
+  return (
+    <div className="mt-5 grid gap-2" aria-busy="true">
+      <p className="sr-only" role="status">
+        <Trans>Fetching the jobs …</Trans>
+      </p>
+      {SHAPES.map((shape) => (
+        <div key={shape} className="card-paper h-[88px]" />
+      ))}
+    </div>
   )
 }
 
