@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import os
 import threading
 import time
@@ -197,6 +198,46 @@ def _wait_for_calm(at_work: AtWork) -> None:
             return
         time.sleep(0.05)
     raise AssertionError("a request is still at work, 30 s after its page was left")
+
+
+#: What the server and the browser's console said during a story, the latest last.
+SAID = pytest.StashKey[list[str]]()
+MOST_SAID = 60
+
+
+class _Heard(logging.Handler):
+    """Keeps what the server logs."""
+
+    def __init__(self, said: list[str]) -> None:
+        super().__init__()
+        self.said = said
+
+    def emit(self, record: logging.LogRecord) -> None:
+        of_request = [str(getattr(record, key)) for key in ("method", "route", "status") if hasattr(record, key)]
+        self.said.append(f"server: {record.levelname} {record.getMessage()} {' '.join(of_request)}".rstrip())
+
+
+@pytest.fixture(autouse=True)
+def what_was_said_is_told_of_a_failure(request, page: Page):
+    """A story that fails says what the server and the browser's console said."""
+    said = request.node.stash[SAID] = []
+    page.on("console", lambda m: said.append(f"console: {m.type} {m.text}"))
+    page.on("requestfailed", lambda failed: said.append(f"console: {failed.method} {failed.url} {failed.failure}"))
+    heard, ours = _Heard(said), logging.getLogger("warm")
+    usual = ours.level
+    ours.setLevel(logging.INFO)
+    logging.getLogger().addHandler(heard)
+    yield
+    logging.getLogger().removeHandler(heard)
+    ours.setLevel(usual)
+
+
+@pytest.hookimpl(wrapper=True)
+def pytest_runtest_makereport(item, call):
+    report = yield
+    if report.failed and item.stash.get(SAID, None) and hasattr(report.longrepr, "addsection"):
+        report.longrepr.addsection("server and console", "\n".join(item.stash[SAID][-MOST_SAID:]))
+    return report
 
 
 @pytest.fixture(autouse=True)
