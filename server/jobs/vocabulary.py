@@ -34,6 +34,12 @@ class Named(Schema):
     text: str
 
 
+class InstrumentNamed(Named):
+    """An instrument; of: the one that is carried, where this is a way of using it."""
+
+    of: str | None
+
+
 class FaultNamed(Named):
     """A fault with its zone and element."""
 
@@ -204,7 +210,7 @@ class Vocabulary(Schema):
     traverse: list[float]
     profiles: list[ProfileOut]
     layouts: list[LayoutNamed]
-    instruments: list[Named]
+    instruments: list[InstrumentNamed]
     fasteners: list[FastenerNamed]
     colours: list[Named]
     areas: list[Named]
@@ -301,7 +307,10 @@ def vocabulary(request: HttpRequest) -> Vocabulary:
             for name in layout_names()
             for ours in [layout(name, language=words.language)]
         ],
-        instruments=[Named(code=c, text=row["words"]) for c, row in words.texts("instruments").items()],
+        instruments=[
+            InstrumentNamed(code=code, text=row["words"], of=row.get("of"))
+            for code, row in words.texts("instruments").items()
+        ],
         fasteners=[
             FastenerNamed(code=code, text=row["one"], many=row["many"], head=row["head"])
             for code, row in words.texts("hardware")["fastener"].items()

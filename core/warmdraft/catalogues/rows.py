@@ -257,9 +257,10 @@ class ReadingRow(Row):
 
 
 class InstrumentRow(Row):
-    """An instrument: what it reads, and what it may be wrong by."""
+    """An instrument: what it reads, and what it may be wrong by; of: what is carried, where it is a way of using it."""
 
     words: Words
+    of: str | None = None
     reads: Dimension
     sd: Annotated[list[Annotated[float, Field(ge=0)]], Field(min_length=2, max_length=2)] | None = None
     bias: Annotated[float, Field(gt=0)] | None = None

@@ -1,6 +1,7 @@
 """The first answer of a process is as quick as the second: what it takes is worked out before anybody asks."""
 
 import logging
+from uuid import UUID
 
 from django.db import DatabaseError
 
@@ -23,7 +24,7 @@ def warm() -> None:
     what every job of that kind needs. A database that is not there yet is no trouble here: who asks will hear of it."""
     try:
         latest = Job.objects.filter(shut=False).order_by("-booked_for").values_list("id", "machine__profile")
-        kinds: dict[str, object] = {}
+        kinds: dict[str, UUID] = {}
         for job_id, profile in latest[:_LOOKED_THROUGH]:
             kinds.setdefault(profile, job_id)
         for job_id in list(kinds.values())[:_MOST_KINDS]:

@@ -2402,6 +2402,18 @@ export interface components {
             version: number;
         };
         /**
+         * InstrumentNamed
+         * @description An instrument; of: the one that is carried, where this is a way of using it.
+         */
+        InstrumentNamed: {
+            /** Code */
+            code: string;
+            /** Of */
+            of: string | null;
+            /** Text */
+            text: string;
+        };
+        /**
          * InstrumentOut
          * @description An instrument this server can ask.
          */
@@ -4681,7 +4693,7 @@ export interface components {
             /** Faults */
             faults: components["schemas"]["FaultNamed"][];
             /** Instruments */
-            instruments: components["schemas"]["Named"][];
+            instruments: components["schemas"]["InstrumentNamed"][];
             /** Kinds */
             kinds: components["schemas"]["KindOut"][];
             /** Layouts */

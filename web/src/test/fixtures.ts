@@ -429,7 +429,7 @@ export const vocabulary: Vocabulary = {
   areas: named(['inside', 'Inside']),
   roles: [{ code: 'technician', text: 'technician' }],
   qualifications: named(['live', 'live work'], ['gas', 'gas work']),
-  instruments: named(['manometer', 'manometer']),
+  instruments: named(['manometer', 'manometer']).map((row) => ({ ...row, of: null })),
   no_evidence: named(['not_possible', "can't be done here"]),
   kinds: [
     {

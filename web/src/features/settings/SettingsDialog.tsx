@@ -64,7 +64,9 @@ const CHOICES: { key: ChoiceKey; title: MessageDescriptor; options: readonly [st
 
 export function SettingsDialog({ onClose, onKeys }: { onClose: () => void; onKeys: () => void }) {
   const { me, vocabulary } = useSignedIn()
-  const carries = me.habits.carries ?? vocabulary.instruments.map(({ code }) => code)
+  // how one uses an instrument is asked where it is read
+  const carried = vocabulary.instruments.filter(({ of }) => of === null)
+  const carries = me.habits.carries ?? carried.map(({ code }) => code)
   const habits = useHabits()
   const qualified = me.qualifications.map((code) => textOf(vocabulary.qualifications, code)).join(', ')
   const [failed, setFailed] = useState<string | null>(null)
@@ -98,7 +100,7 @@ export function SettingsDialog({ onClose, onKeys }: { onClose: () => void; onKey
           <Trans>What I carry: checks without it are not offered</Trans>
         </legend>
         <div className="mt-1 flex flex-wrap gap-2">
-          {vocabulary.instruments.map(({ code, text }) => (
+          {carried.map(({ code, text }) => (
             <button
               key={code}
               type="button"
