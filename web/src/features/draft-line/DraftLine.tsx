@@ -1,5 +1,5 @@
 import { t } from '@lingui/core/macro'
-import { Plural, Trans } from '@lingui/react/macro'
+import { Trans } from '@lingui/react/macro'
 import { useMemo } from 'react'
 import type { Job, Q, Unit, Units, Vocabulary } from '../../api/types'
 import { textOf } from '../../app/signedIn'
@@ -8,6 +8,7 @@ import { bare, digits, percentages, shown, unitFor } from '../../ui/numbers'
 import { TableBehind } from '../../ui/TableBehind'
 import { useElementWidth } from '../../ui/useElementWidth'
 import { draftLineShape, NARROW } from './geometry'
+import { Older } from './Older'
 import { phrases } from './phrases'
 
 type Props = {
@@ -91,11 +92,7 @@ export function DraftLine({
           <Trans>Smaller</Trans>
         </Button>
       )}
-      {older > 0 && (
-        <p role="status" className="badge badge-warning absolute top-2 left-1/2 z-10 -translate-x-1/2">
-          <Plural value={older} one="Older than # reading" other="Older than # readings" />
-        </p>
-      )}
+      <Older readings={older} className="absolute top-2 left-1/2 z-10 -translate-x-1/2" />
       <div className="flex items-start justify-between gap-3 px-1 md:absolute md:top-4 md:right-5 md:w-[190px] md:flex-col-reverse md:items-end">
         <ul
           className="flex flex-wrap gap-x-4 gap-y-1 text-sm md:mt-3 md:flex-col md:items-end"

@@ -2,6 +2,7 @@ import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
 import type { Job, Units, Vocabulary } from '../../api/types'
 import { bare, percentages, unitFor } from '../../ui/numbers'
+import { Older } from './Older'
 
 const WIDE = 300
 const HIGH = 34
@@ -11,11 +12,14 @@ export function DraftStrip({
   job,
   units,
   vocabulary,
+  older,
   onOpen,
 }: {
   job: Job
   units: Units
   vocabulary: Vocabulary
+  /** Facts that wait on this device. */
+  older: number
   onOpen: () => void
 }) {
   const { draft_line, elements, flow } = job.verdict
@@ -30,7 +34,8 @@ export function DraftStrip({
   const hot = elements[0]
   const name = vocabulary.elements.find((element) => element.code === hot?.element)?.text
   return (
-    <section aria-label={t`Draft line`}>
+    <section aria-label={t`Draft line`} className="relative">
+      <Older readings={older} className="absolute top-1 left-3 z-10" />
       <button
         type="button"
         className="card-paper touch flex w-full items-center gap-3 px-3 py-1.5 text-left"

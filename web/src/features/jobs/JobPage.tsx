@@ -186,7 +186,13 @@ function OpenJob({ job }: { job: Job }) {
       </TopBar>
       <main className="mx-auto grid max-w-[1280px] grid-cols-[minmax(0,1fr)] gap-3 px-2 pt-3 pb-32 sm:px-6 md:pb-8">
         {strip && !lineOpen ? (
-          <DraftStrip job={job} units={me.units} vocabulary={vocabulary} onOpen={() => setLineOpen(true)} />
+          <DraftStrip
+            job={job}
+            units={me.units}
+            vocabulary={vocabulary}
+            older={older}
+            onOpen={() => setLineOpen(true)}
+          />
         ) : (
           <DraftLine
             job={job}

@@ -25,9 +25,15 @@ export function ProvePanel({ job, check }: { job: Job; check: string | null }) {
   const next = isACheck(job.next.code) && job.next.stage === 'prove' ? job.next.subject : null
   const view = useSearchParams()[0].get('view')
   const wanted = check ?? next ?? proof.settles[0]?.check ?? proof.again[0] ?? 'outlet_flow'
+  // a reading is wanted, or asked for
+  const wants = next !== null || proof.code === 'not_measured' || proof.settles.length > 0
+  const measuring = wants || check !== null || view !== null
   const told = (
     <div>
-      <h2 data-act={next ? undefined : ''} className={`text-2xl leading-tight font-bold ${TONE[proof.code]}`}>
+      <h2
+        data-act={measuring ? undefined : ''}
+        className={`text-2xl leading-tight font-bold ${TONE[proof.code]}`}
+      >
         {proof.text}
       </h2>
       {proof.code !== 'not_measured' && (
@@ -64,7 +70,7 @@ export function ProvePanel({ job, check }: { job: Job; check: string | null }) {
     )
   const measure = <MeasurePanel job={job} check={wanted} phase="after" />
   // what is wanted stands first: a reading, or what the readings say
-  if (next || check || view)
+  if (measuring)
     return (
       <div className="grid gap-5">
         {measure}
