@@ -205,7 +205,7 @@ def test_a_job_goes_from_complaint_to_record_and_the_record_never_changes():
     record = str(uuid.uuid4())
     frozen = technician.put(f"/jobs/{job}/record/{record}", {"note": "Screen before every load.", "at": AT})
     assert frozen.status_code == 200
-    assert frozen.json()["snapshot"]["proof"]["rows"][0]["text"].startswith("168 cfm, as healthy; +")
+    assert frozen.json()["snapshot"]["proof"]["rows"][0]["was"].startswith("168 cfm, as healthy; +")
     stored = Record.objects.get()
     assert stored.sha256 == digest(stored.snapshot)
     again = technician.put(f"/jobs/{job}/record/{record}", {"note": "Screen before every load.", "at": AT})
@@ -323,11 +323,11 @@ def test_a_plain_job_file_from_elsewhere_comes_in():
 def test_sentences_come_in_the_persons_units():
     technician = a_technician()
     job, _ = measured(technician)
-    assert "cfm" in technician.get(f"/jobs/{job}").json()["proof"]["rows"][0]["text"]
+    assert "cfm" in technician.get(f"/jobs/{job}").json()["proof"]["rows"][0]["was"]
     habits = technician.get("/me").json()["habits"] | {"flow": "L/s", "pressure": "Pa", "temperature": "degC"}
     assert technician.put("/me/habits", habits).status_code == 200
     row = technician.get(f"/jobs/{job}").json()["proof"]["rows"]
-    assert "L/s" in row[0]["text"] and "Pa" in row[1]["text"]
+    assert "L/s" in row[0]["was"] and "Pa" in row[1]["was"]
     assert technician.put("/me/habits", habits | {"flow": "buckets"}).status_code == 422
 
 
