@@ -205,7 +205,7 @@ def test_a_job_goes_from_complaint_to_record_and_the_record_never_changes():
     record = str(uuid.uuid4())
     frozen = technician.put(f"/jobs/{job}/record/{record}", {"note": "Screen before every load.", "at": AT})
     assert frozen.status_code == 200
-    assert frozen.json()["snapshot"]["proof"]["rows"][0]["was"].startswith("168 cfm, as healthy; +")
+    assert frozen.json()["snapshot"]["proof"]["rows"][0]["text"].startswith("168 cfm, as healthy; +")
     stored = Record.objects.get()
     assert stored.sha256 == digest(stored.snapshot)
     again = technician.put(f"/jobs/{job}/record/{record}", {"note": "Screen before every load.", "at": AT})
