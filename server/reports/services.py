@@ -35,8 +35,8 @@ _SHOWN = (
 )  # fmt: skip
 
 
-def snapshot_of(job: WorkshopJob, words: Words, workshop: str, technician: str) -> dict[str, Any]:
-    """The facts, judgements and words a record keeps, as plain JSON."""
+def snapshot_of(job: WorkshopJob, who: Member) -> dict[str, Any]:
+    """The facts, judgements and words a record keeps, as plain JSON. who: whoever hands over."""
     verdict = job.verdict
     kept = {key: getattr(job, key) for key in _SHOWN} | {
         "left": left_as_it_is(job.bench),
@@ -44,9 +44,9 @@ def snapshot_of(job: WorkshopJob, words: Words, workshop: str, technician: str) 
         "headline": verdict.headline,
         "faults": verdict.faults[:3],
         "draft_line": verdict.draft_line,
-        "words": words_used(job, words),
-        "workshop": workshop,
-        "technician": technician,
+        "words": words_used(job, shown.words_of(who)),
+        "workshop": who.workshop.name,
+        "technician": who.person.name,
     }
     plain: dict[str, Any] = from_json(to_json(kept | {"photos": photos_chosen(job)}))
     return plain
@@ -101,7 +101,7 @@ def digest(snapshot: dict[str, Any]) -> str:
 def as_it_would_stand(who: Member, job_id: UUID) -> Record:
     """The next edition of a job's record, not kept."""
     known = known_now(who, job_id)
-    snapshot = snapshot_of(shown.shown(known, who), shown.words_of(who), who.workshop.name, who.person.name)
+    snapshot = snapshot_of(shown.shown(known, who), who)
     return Record(
         workshop=who.workshop, job=known.job, by=who.person, at=timezone.now(), snapshot=snapshot,
         sha256=digest(snapshot), model_version=MODEL_VERSION, edition=known.job.editions + 1,
@@ -136,7 +136,7 @@ def hand_over(who: Member, job_id: UUID, record_id: UUID, note: str, at: datetim
             raise ApiError(409, "not_closed", f"The machine is not closed yet: {first} Settle it at Close first.")
         elif job_now.proof.holds:
             raise ApiError(409, "not_proven", f"{job_now.proof.text} {job_now.proof.advice}")
-        snapshot = snapshot_of(job_now, shown.words_of(who), who.workshop.name, who.person.name)
+        snapshot = snapshot_of(job_now, who)
         if override:
             snapshot["override"] = override
         edition = job.editions + 1

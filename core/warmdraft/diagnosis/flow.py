@@ -17,7 +17,9 @@ FlowKind = Literal["measured", "follows", "unknown"]
 _READ_AS_FLOW = ("outlet_flow", "hood_flow")
 #: Readings tell of the flow where nine in ten of it lie within this share of what a healthy machine moves (own choice).
 _TOLD_WITHIN = 0.6
+#: Quantiles the flow is given by.
 _LEVELS = np.array([0.05, 0.5, 0.95])
+FLOW = KIND_COLUMN["outlet_flow"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,15 +32,24 @@ class Flow:
     high: float
 
 
-def flow_of(outputs: Floats, hypotheses: Hypotheses, weight: Floats, readings: Fit, numbers: Numbers) -> Flow:
-    """The flow given all facts. outputs: (H, OUTPUTS) of this machine under each hypothesis; numbers: what is believed
-    of what was read."""
-    column = KIND_COLUMN["outlet_flow"]
-    moves = hypotheses.sensitivity[:, column]
-    variance = np.einsum("he,hef,hf->h", moves, readings.scatter_covariance, moves)
+def flow_under(hypotheses: Hypotheses, readings: Fit) -> tuple[Floats, Floats]:
+    """True flow at the outlet under each hypothesis as far as the readings tell it, and its variance; (H,), m³/s."""
+    moves = hypotheses.sensitivity[:, FLOW]
+    mean = hypotheses.output[:, FLOW] + np.einsum("he,he->h", moves, readings.scatter_mean)
+    return mean, np.einsum("he,hef,hf->h", moves, readings.scatter_covariance, moves)
+
+
+def flow_quantiles(mean: Floats, variance: Floats, weight: Floats) -> tuple[float, float, float]:
+    """5, 50 and 95 % of the flow over weighed hypotheses, all (H,)."""
     spread = np.sqrt(np.maximum(variance, 0))
-    low, median, high = mixture_quantiles(outputs[:, [column]], spread[:, None], weight, _LEVELS)[:, 0]
-    told = bool(numbers.groups) and high - low <= _TOLD_WITHIN * hypotheses.healthy[column]
+    low, median, high = mixture_quantiles(mean[:, None], spread[:, None], weight, _LEVELS)[:, 0]
+    return float(low), float(median), float(high)
+
+
+def flow_of(hypotheses: Hypotheses, weight: Floats, readings: Fit, numbers: Numbers) -> Flow:
+    """The flow given all facts. numbers: what is believed of what was read."""
+    low, median, high = flow_quantiles(*flow_under(hypotheses, readings), weight)
+    told = bool(numbers.groups) and high - low <= _TOLD_WITHIN * hypotheses.healthy[FLOW]
     measured = any(group.kind in _READ_AS_FLOW for group in numbers.groups)
     kind: FlowKind = "measured" if measured else "follows" if told else "unknown"
-    return Flow(kind, float(low), float(median), float(high))
+    return Flow(kind, low, median, high)

@@ -207,7 +207,7 @@ def diagnose(case: Case) -> Verdict:
         healthy_readings={kind: float(hypotheses.healthy[KIND_COLUMN[kind]]) for kind in hypotheses.predictable},
         implied_readings={kind: float(expected[KIND_COLUMN[kind]]) for kind in READING_KINDS
                           if kind in hypotheses.predictable},
-        flow=flow_of(outputs, some, some_weight, some_readings, numbers),
+        flow=flow_of(some, some_weight, some_readings, numbers),
         draft_line=draft_line(some, some_weight, probability, outputs, all_numbers, some_readings),
         next_checks=tuple(nexts),
         choices=tuple(choices_of([fault.name for fault, _ in spans], probability, mending, nexts)),

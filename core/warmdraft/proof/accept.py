@@ -29,8 +29,9 @@ from warmdraft.diagnosis.evidence import (
     reading_groups,
     seen_in,
 )
-from warmdraft.diagnosis.hypotheses import KIND_COLUMN, NODE_COLUMNS, Hypotheses, hypotheses_in, look_row
-from warmdraft.diagnosis.posterior import Fit, fit, log_joint, mixture_quantiles, normalised
+from warmdraft.diagnosis.flow import FLOW, flow_quantiles, flow_under
+from warmdraft.diagnosis.hypotheses import NODE_COLUMNS, Hypotheses, hypotheses_in, look_row
+from warmdraft.diagnosis.posterior import Fit, fit, log_joint, normalised
 from warmdraft.diagnosis.settings import STEPS, STEPS_SPREAD, Setting, healthy_scatter
 from warmdraft.machine import Machine
 from warmdraft.repair import Act, acts, repair_of
@@ -55,9 +56,6 @@ PROVEN_BELOW, DISPROVEN_FROM, NAMED_FROM, SHOWS_FROM, EVEN = 0.1, 0.38, 0.45, 2.
 NOT_HEARD_AGAIN, ITS_OWN = 0.08, 3.0
 #: Faults that are no fault of this machine to be left over: nothing, and what nobody knows.
 NOT_LEFT = ("none", "nothing_known")
-#: Quantiles the flow is given by.
-_LEVELS = np.array([0.05, 0.5, 0.95])
-FLOW = KIND_COLUMN["outlet_flow"]
 _ERF = np.vectorize(math.erf, otypes=[float])
 
 
@@ -219,13 +217,13 @@ def after_work(before: Case, after: Case, causes: Sequence[str]) -> After:
         suspected = np.bincount(whole.fault_index, weight, minlength=len(whole.spans)).astype(float)
     looks = _heard_again(looks_of(seen_in(after), hypotheses), before, after, causes, hypotheses)
     weight, readings, said = weighed(after, hypotheses, log_remains_prior(hypotheses, before, suspected), looks)
-    moves = hypotheses.sensitivity[:, FLOW]
+    flow, variance = flow_under(hypotheses, readings)
     return After(
         hypotheses=hypotheses,
         weight=weight,
         readings=readings,
-        flow=hypotheses.output[:, FLOW] + np.einsum("he,he->h", moves, readings.scatter_mean),
-        variance=np.einsum("he,hef,hf->h", moves, readings.scatter_covariance, moves),
+        flow=flow,
+        variance=variance,
         apart=_apart(after, hypotheses),
         limit=LIMIT_SHARE * float(hypotheses.healthy[FLOW]),
         said=said,
@@ -336,8 +334,5 @@ def acceptance_of(
     and there is more of it."""
     conformity = known.conformity()
     lines = lines_of(known, after, causes, mended, gained and conformity >= ACCEPT_FROM)
-    spread = np.sqrt(np.maximum(known.variance, 0))
-    low, middle, high = mixture_quantiles(known.flow[:, None], spread[:, None], known.weight, _LEVELS)[:, 0]
-    return Acceptance(
-        decision_of(conformity, lines), conformity, known.limit, (float(low), float(middle), float(high)), lines
-    )
+    between = flow_quantiles(known.flow, known.variance, known.weight)
+    return Acceptance(decision_of(conformity, lines), conformity, known.limit, between, lines)

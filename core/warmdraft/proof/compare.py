@@ -43,6 +43,12 @@ class Comparison:
     change_high: float | None
 
 
+def _stands(value: float | None, healthy: float, band: float) -> Standing | None:
+    if value is None:
+        return None
+    return "low" if value < healthy - band else "high" if value > healthy + band else "as_healthy"
+
+
 def compare(before: Case, after: Case, cause: str | None = None) -> tuple[Comparison, ...]:
     """Every kind read before or after, in the catalogue's order; the same kind hot and cold are two rows.
 
@@ -76,18 +82,12 @@ def compare(before: Case, after: Case, cause: str | None = None) -> tuple[Compar
         share, absolute = reading_sd(kind, latest[0].instrument)
         scatter = float(np.sqrt((hypotheses.healthy_sensitivity[column] ** 2).sum())) * hot
         band = NINE_IN_TEN * float(np.hypot(share * abs(healthy) + absolute, scatter))
-
-        def stands(value: float | None, healthy: float = healthy, band: float = band) -> Standing | None:
-            if value is None:
-                return None
-            return "low" if value < healthy - band else "high" if value > healthy + band else "as_healthy"
-
         change, low, high = _change(earlier, later)
         rows.append(
             Comparison(
                 kind=kind, heat_on=heat_on, healthy=healthy, healthy_low=healthy - band, healthy_high=healthy + band,
-                before=_mean(earlier), after=_mean(later), standing=stands(_mean(later)) or "not_again",
-                stood=stands(_mean(earlier)),
+                before=_mean(earlier), after=_mean(later), standing=_stands(_mean(later), healthy, band) or "not_again",
+                stood=_stands(_mean(earlier), healthy, band),
                 expected=None if mended is None else float(mended[column]) * hot,
                 change=change, change_low=low, change_high=high,
             )

@@ -84,16 +84,17 @@ def _proof(before: Case, after: Case, causes: tuple[str, ...], mended: tuple[str
 def _not_done_again(before: Case, after: Case, rows: Sequence[Comparison]) -> tuple[str, ...]:
     """Readings, the flow first, and what was heard: that compares only when it is done once more."""
     kinds = {row.kind for row in rows if row.after is None} - {row.kind for row in rows if row.after is not None}
-    read = [name for name, check in checks().items() if check.observes in kinds]
+    read: dict[str, str] = {}  # the first check of each kind
+    for name, check in checks().items():
+        if check.observes in kinds:
+            read.setdefault(check.observes, name)
     done = {finding.check for finding in after.findings}
     heard = [
         finding.check for finding in before.findings
         if (check := checks()[finding.check]).recorded and finding.result in check.results[1:]
         and finding.check not in done
     ]  # fmt: skip
-    of_kind = {checks()[name].observes: name for name in reversed(read)}  # the first check of each kind
-    first = sorted(of_kind.values(), key=lambda name: checks()[name].observes != "outlet_flow")
-    return (*first, *dict.fromkeys(heard))
+    return (*(read[kind] for kind in sorted(read, key=lambda kind: kind != "outlet_flow")), *dict.fromkeys(heard))
 
 
 def _code(found: Acceptance, flow: Comparison | None) -> ProofCode:

@@ -10,11 +10,12 @@ from warmdraft.air import Floats
 from warmdraft.checks import Check, reading_sd, repeated_share
 from warmdraft.diagnosis.case import Case
 from warmdraft.diagnosis.evidence import reading_groups
+from warmdraft.diagnosis.flow import FLOW
 from warmdraft.diagnosis.hypotheses import KIND_COLUMN, look_row
 from warmdraft.diagnosis.minutes import clock_of
 from warmdraft.diagnosis.next_check import checks_left
 from warmdraft.diagnosis.posterior import mixture_quantiles, normal_cdf
-from warmdraft.proof.accept import ACCEPT_FROM, DISPROVEN_FROM, FLOW, PROVEN_BELOW, REJECT_BELOW, After, Line
+from warmdraft.proof.accept import ACCEPT_FROM, DISPROVEN_FROM, PROVEN_BELOW, REJECT_BELOW, After, Line
 
 #: How often a reading that was taken may be taken again.
 MOST_TIMES = 3

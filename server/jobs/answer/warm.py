@@ -14,7 +14,7 @@ from warmdraft.answers import job_answer
 from warmdraft.words import words_for
 from warmdraft.work import state_of
 
-log = logging.getLogger("warm.request")
+log = logging.getLogger("warm.ready")
 #: Open jobs that are looked through for the kinds of machines in hand, and kinds made ready: each takes memory.
 _LOOKED_THROUGH, _MOST_KINDS = 50, 3
 
