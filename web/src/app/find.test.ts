@@ -20,5 +20,6 @@ describe('finding by the words people use', () => {
     ['heel', 'Clean the wheel', false],
     ['pets', 'long-haired pets', true],
     ['filter', 'rumbles', false],
+    ['nothing like it', 'rumbles', false],
   ])('“%s” finds “%s”: %s', (typed, text, found) => expect(finder(typed, WORDS)(text)).toBe(found))
 })

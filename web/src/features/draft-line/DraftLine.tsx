@@ -25,7 +25,7 @@ type Props = {
   onClose?: (() => void) | undefined
 }
 
-const HEIGHT = { wide: 168, narrow: 168 }
+const HEIGHT = 168
 
 /** The air's way, room to outdoors: pressure over its elements, and how likely each holds it up. */
 export function DraftLine({
@@ -40,7 +40,6 @@ export function DraftLine({
 }: Props) {
   const [ref, width] = useElementWidth<HTMLDivElement>()
   const narrow = width > 0 && width < NARROW
-  const height = narrow ? HEIGHT.narrow : HEIGHT.wide
   const pressure = unitFor('pressure', units, vocabulary)
   const flow = unitFor('flow', units, vocabulary)
   const line = job.verdict.draft_line
@@ -50,7 +49,7 @@ export function DraftLine({
       left: narrow ? 6 : 62,
       right: Math.max(width - (narrow ? 6 : 14), 100),
       top: 10,
-      bottom: height - 10,
+      bottom: HEIGHT - 10,
     }
     return draftLineShape(
       line,
@@ -76,7 +75,7 @@ export function DraftLine({
       },
       then,
     )
-  }, [line, then, width, narrow, height, pressure, job.verdict.readings])
+  }, [line, then, width, narrow, pressure, job.verdict.readings])
 
   const top = shape.ticks.at(-1)
   const names = new Map(vocabulary.elements.map((element) => [element.code, element.text]))
@@ -111,7 +110,7 @@ export function DraftLine({
       </div>
       <div ref={ref} data-act className="h-[168px] overflow-hidden md:mr-[190px]">
         {width > 0 && (
-          <svg width={width} height={height} role="img" aria-label={phrases.line(job, vocabulary, pressure)}>
+          <svg width={width} height={HEIGHT} role="img" aria-label={phrases.line(job, vocabulary, pressure)}>
             {!narrow &&
               shape.nodes
                 .slice(1, -1)
@@ -121,7 +120,7 @@ export function DraftLine({
                     x1={node.x}
                     x2={node.x}
                     y1={8}
-                    y2={height}
+                    y2={HEIGHT}
                     className="stroke-base-300"
                     strokeWidth={1}
                   />

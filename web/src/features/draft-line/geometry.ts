@@ -198,9 +198,9 @@ export function placeLabels(
 /**
  * Everything the draft line draws.
  *
- * line: from the API, pascals; box: where the plot may draw, pixels; unit: pascals per unit shown on the axis.
+ * line: from the API, pascals; box: where the plot may draw, pixels; unit: pascals per unit shown on the axis; after:
+ * the same way after the work, once something was read.
  */
-/** after: the same way after the work, once something was read. */
 export function draftLineShape(
   line: DraftLine,
   box: Box,

@@ -8,6 +8,7 @@ import { finder } from '../../app/find'
 import { useSignedIn } from '../../app/signedIn'
 import { Dialog } from '../../ui/Dialog'
 import { useSettled } from '../../ui/useSettled'
+import { placeOfCheck, stepsOf } from '../jobs/useNext'
 
 /** So many of each sort are shown, and a search for jobs begins once nobody has typed for so long, ms. */
 const MOST = 5
@@ -84,30 +85,18 @@ function useFound(job: Job, typed: string): Found[] {
   if (!typed.trim()) return []
   const meant = finder(typed, vocabulary.trade_words)
   const base = `/jobs/${job.id}`
-  const finding = job.working_cause && !job.handed_over ? 'prove' : 'measure'
   const checks = vocabulary.checks
     .filter((check) => meant(`${check.do} ${check.instrument}`))
     .map((check) => ({
       key: `check ${check.check}`,
       text: check.do,
       beside: t`check`,
-      to: `${base}/${finding}?check=${check.check}`,
+      to: placeOfCheck(job, check.check),
     }))
-  const stages = [
-    ['make_safe', job.safety],
-    ['open', job.open],
-    ['mend', job.mend],
-    ['close', job.close],
-  ] as const
-  const steps = stages.flatMap(([stage, rows]) =>
-    rows
+  const steps = vocabulary.stages.flatMap((stage) =>
+    stepsOf(job, stage.code)
       .filter((step) => meant(step.does))
-      .map((step) => ({
-        key: step.id,
-        text: step.does,
-        beside: vocabulary.stages.find((row) => row.code === stage)?.text ?? '',
-        to: `${base}/${stage}`,
-      })),
+      .map((step) => ({ key: step.id, text: step.does, beside: stage.text, to: `${base}/${stage.code}` })),
   )
   const parts = vocabulary.acts
     .filter((act) => meant(`${act.text} ${act.part_text}`))

@@ -38,7 +38,7 @@ import { NextCard } from './NextCard'
 import { PhoneBar } from './PhoneBar'
 import { StageStrip } from './StageStrip'
 import { StagesDialog } from './StagesDialog'
-import { currentStep, useNext } from './useNext'
+import { currentStep, placeOfCheck, useNext } from './useNext'
 
 /** What a number is typed with. */
 const NUMBERS = '0123456789.-'
@@ -134,14 +134,12 @@ function OpenJob({ job }: { job: Job }) {
       g: () => setStagesOpen(true),
       u: () => undoLast(job.id),
       r: () => {
-        void navigate(
-          `/jobs/${job.id}/${job.working_cause && !job.handed_over ? 'prove' : 'measure'}?check=outlet_flow`,
-        )
+        void navigate(placeOfCheck(job, 'outlet_flow'))
       },
       '/': () => setFinding(true),
       Escape: () => (picked ? setPicked(null) : void navigate('/jobs')),
     }
-  }, [job.id, job.working_cause, job.handed_over, navigate, picked])
+  }, [job, navigate, picked])
   const benchKeys: Keys = bench
     ? {
         t: () => (wide ? document.getElementById('tray')?.scrollIntoView() : setTrayOpen(true)),

@@ -5,9 +5,8 @@ import { textOf, useSignedIn } from '../../app/signedIn'
 import { undoLast } from '../../app/undo'
 import { Button } from '../../ui/Button'
 import { Key } from '../../ui/Key'
+import { whole } from '../../ui/numbers'
 import type { Next } from './useNext'
-
-const whole = (share: number) => Math.round(share * 100)
 
 /** What comes next: one button, always in the same place. */
 export function NextCard({ job, next, undo }: { job: Job; next: Next; undo: string | undefined }) {

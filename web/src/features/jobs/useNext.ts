@@ -42,7 +42,7 @@ export function currentStep(job: Job, steps: readonly Step[]): Step | undefined 
   return steps.find((step) => !settled.has(step.id))
 }
 
-function stepsOf(job: Job, stage: string): readonly Step[] {
+export function stepsOf(job: Job, stage: string): readonly Step[] {
   switch (stage) {
     case 'make_safe':
       return job.safety
@@ -56,6 +56,10 @@ function stepsOf(job: Job, stage: string): readonly Step[] {
       return []
   }
 }
+
+/** Where a check is done now: before the work, or after it. */
+export const placeOfCheck = (job: Job, check: string): string =>
+  `/jobs/${job.id}/${job.working_cause && !job.handed_over ? 'prove' : 'measure'}?check=${check}`
 
 /** Where what comes next is done: its stage, and the check it is about. */
 const placeOfNext = ({ code, stage, subject }: Job['next']): string =>

@@ -7,6 +7,7 @@ import type { Check, Job } from '../../api/types'
 import { worded } from '../../app/language'
 import { useSignedIn } from '../../app/signedIn'
 import { fetched } from '../../ui/fetched'
+import { whole } from '../../ui/numbers'
 import { Waiting } from '../../ui/states'
 import { needsWayIn, WayIn } from '../works/WayIn'
 import { CannotHere } from './CannotHere'
@@ -35,8 +36,6 @@ const PLACES = [
   ['behind', msg`Behind the machine`],
   ['inside', msg`With the machine open`],
 ] as const satisfies readonly (readonly [Job['verdict']['next_checks'][number]['place'], MessageDescriptor])[]
-
-const whole = (share: number) => Math.round(share * 100)
 
 /** Ways to find out; first of them one check at a time: what to do, where the probe goes, the answer. */
 export function MeasurePanel({
