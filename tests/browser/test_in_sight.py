@@ -9,15 +9,22 @@ from tests.browser.conftest import WIDTHS
 
 pytestmark = pytest.mark.django_db(transaction=True)
 STAGES = ("complaint", "make_safe", "measure", "cause", "open", "mend", "close", "prove", "hand_over")
-#: What of the act at hand lies below what is seen: the bar along a phone's foot hides what is behind it.
+#: What of the act at hand lies below what is seen, or behind the bar with what comes next.
 OUT_OF_SIGHT = """() => {
-  const bar = [...document.querySelectorAll('div.fixed')].find((one) => one.getBoundingClientRect().height > 0)
-  const foot = bar ? bar.getBoundingClientRect().top : innerHeight
+  const bar = [...document.querySelectorAll('[data-bar]')].map((one) => one.getBoundingClientRect())
+    .find((at) => at.height > 0)
   return [...document.querySelectorAll('[data-act]')]
     .map((one) => ({ one, at: one.getBoundingClientRect() }))
-    .filter(({ one, at }) => one.checkVisibility() && at.height > 0 && (at.bottom > foot + 1 || at.top < 0))
-    .map(({ one, at }) => `${Math.round(at.top)}-${Math.round(at.bottom)} of ${Math.round(foot)}: ${one.tagName} `
+    .map(({ one, at }) => ({ one, at, foot: at.left < bar.right && at.right > bar.left ? bar.top : innerHeight }))
+    .filter(({ one, at, foot }) => one.checkVisibility() && at.height > 0 && (at.bottom > foot + 1 || at.top < 0))
+    .map(({ one, at, foot }) => `${Math.round(at.top)}-${Math.round(at.bottom)} of ${Math.round(foot)}: ${one.tagName} `
       + (one.textContent || one.getAttribute('aria-label') || '').trim().slice(0, 50))
+}"""
+#: Where the one button stands that leads on.
+NEXT_AT = """() => {
+  const at = [...document.querySelectorAll('[data-bar] .btn-primary')].map((one) => one.getBoundingClientRect())
+    .find((at) => at.height > 0)
+  return [at.left, at.bottom].map(Math.round)
 }"""
 GO = "(to) => { history.pushState(null, '', to); dispatchEvent(new PopStateEvent('popstate')) }"
 
@@ -41,11 +48,12 @@ def each_stage(bench, page):
 def test_the_act_at_hand_is_in_sight_and_words_are_peoples(demo, width):
     page = demo.page
     page.set_viewport_size(WIDTHS[width])
-    hidden, odd = [], []
+    hidden, odd, stood = [], [], set()
     for job, stage in each_stage(demo, page):
         page.wait_for_timeout(60)  # fonts and drawings take their size
         hidden += [f"{stage} of {job}: {what}" for what in page.evaluate(OUT_OF_SIGHT)]
         assert page.evaluate("() => scrollY") == 0
+        stood.add(tuple(page.evaluate(NEXT_AT)))
         text = page.locator("main").inner_text()
         odd += [f"{stage} of {job}: {said}" for said in re.findall(r"[^\n]*\b(?:bits?|nats?|entropy)\b[^\n]*", text)]
         for said in re.findall(r"\d+\s*cfm of \d+[^\n]*\n?[^\n]*", text):
@@ -53,3 +61,4 @@ def test_the_act_at_hand_is_in_sight_and_words_are_peoples(demo, width):
                 known = "measured" in said or "follows" in said or "through the outlet" in said
                 odd += [] if known else [f"{stage} of {job}: {said!r} says not how it is known"]
     assert hidden == [] and odd == [], "\n".join(hidden + odd)
+    assert len(stood) == 1, f"what comes next stands now here, now there: {stood}"

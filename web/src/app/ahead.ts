@@ -37,6 +37,18 @@ export async function drawn(): Promise<void> {
 export const patiently = (work: Promise<unknown>): Promise<unknown> =>
   Promise.race([work, new Promise((resolve) => setTimeout(resolve, PATIENCE))])
 
+let presses = 0
+const pressed = () => {
+  presses += 1
+}
+for (const kind of ['pointerdown', 'input']) globalThis.addEventListener?.(kind, pressed, { capture: true })
+
+/** Whether somebody has gone on by hand since this was asked: then what was waited for comes too late to be meant. */
+export function wentOn(): () => boolean {
+  const before = presses
+  return () => presses !== before
+}
+
 /** Keys wait for this, and for what it brings to be drawn. */
 export function hold(work: unknown): void {
   under += 1

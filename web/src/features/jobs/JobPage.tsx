@@ -182,7 +182,7 @@ function OpenJob({ job }: { job: Job }) {
           </Button>
         </div>
       </TopBar>
-      <main className="mx-auto grid max-w-[1280px] grid-cols-[minmax(0,1fr)] gap-3 px-2 pt-3 pb-32 sm:px-6 md:pb-8">
+      <main className="mx-auto grid max-w-[1280px] grid-cols-[minmax(0,1fr)] gap-3 px-2 pt-3 pb-32 sm:px-6">
         {strip && !lineOpen ? (
           <DraftStrip
             job={job}

@@ -21,90 +21,97 @@ export function NextCard({ job, next, undo }: { job: Job; next: Next; undo: stri
     )
   const cause = job.verdict.faults.find((fault) => fault.fault === job.working_cause?.fault)
   return (
-    <aside
-      className={`card-paper border-accent border-2 p-4 sm:p-5 ${check || job.working_cause ? '' : 'hidden md:block'}`}
-      aria-label={t`What comes next`}
-    >
-      <p className="text-primary text-sm font-bold">{isCheck ? t`Most worth doing next` : t`Next`}</p>
-      <h2 className={`mt-0.5 text-xl font-bold ${isCheck ? 'md:sr-only' : 'sr-only'}`}>{next.text}</h2>
-      <Button
-        kind="primary"
-        className="mt-1 hidden h-auto min-h-[64px] w-full justify-between py-2 text-left text-lg leading-tight md:flex"
-        onClick={next.run}
+    <aside aria-label={t`What comes next`}>
+      {/* the same place on every stage, whatever stands above it; a phone has its own bar */}
+      <p
+        data-bar
+        className="no-print fixed right-[max(1.5rem,calc(50vw-616px))] bottom-4 z-20 hidden w-[min(542px,calc((100vw-60px)/2.25))] items-center gap-2 md:flex"
       >
-        {next.text} <Key>n</Key>
-      </Button>
-      {check && gain && (
-        <>
-          <dl className="mt-2 grid grid-cols-2 gap-x-4">
-            <div>
-              <dt className="sr-only">
-                <Trans>Time</Trans>
-              </dt>
-              <dd>
-                <span className="text-2xl font-bold">
-                  <Trans>{Math.round(gain.minutes)} min</Trans>
-                </span>
-                <span className="text-soft block text-sm">
-                  {check.access}, {check.instrument}
-                </span>
-              </dd>
-            </div>
-            <div>
-              <dt className="sr-only">
-                <Trans>Gain</Trans>
-              </dt>
-              <dd>
-                <span className="text-2xl font-bold">
-                  {whole(gain.sure_now)} → {whole(gain.sure_after)} %
-                </span>
-                <span className="text-soft block text-sm">
-                  <Trans>sure of the place, on average</Trans>
-                </span>
-              </dd>
-            </div>
-          </dl>
-          <p className="mt-2 min-h-10 text-sm">
-            {gain.splits.length > 1 && (
-              <Trans>
-                Tells apart: {gain.splits.map((zone) => textOf(vocabulary.zones, zone)).join(', ')}.
-              </Trans>
-            )}
-          </p>
-        </>
-      )}
-      {isCheck && job.readings.length + job.findings.length > 0 && (
-        <p className="text-soft mt-2 text-sm">{job.verdict.choose}</p>
-      )}
-      {then && (
-        <p className="text-soft mt-3 text-sm">
-          <Trans>
-            While you are there: {then.text.charAt(0).toLowerCase()}
-            {then.text.slice(1)}, {Math.round(then.hands_on_minutes)} min.
-          </Trans>
-        </p>
-      )}
-      {!check && job.working_cause && !job.handed_over && (
-        <p className="mt-3">
-          <span className="text-soft">
-            <Trans>Working on:</Trans>
-          </span>{' '}
-          <b>{job.working_cause.text}</b>
-          {cause && t`, ${whole(cause.probability)} % by the readings`}
-          {cause?.severity_text && <span className="text-soft block text-sm">{cause.severity_text}</span>}
-        </p>
-      )}
-      {undo && (
         <Button
-          kind="ghost"
-          className="mt-2 hidden max-w-full md:inline-flex"
-          onClick={() => undoLast(job.id)}
+          kind="primary"
+          className="h-auto min-h-[64px] min-w-0 flex-1 justify-between py-2 text-left text-lg leading-tight shadow-lg"
+          onClick={next.run}
         >
-          <span className="truncate">
-            <Trans>Undo: {undo}</Trans>
-          </span>{' '}
-          <Key>u</Key>
+          {next.text} <Key>n</Key>
         </Button>
+        {undo && (
+          <Button
+            kind="outline"
+            className="bg-base-100 h-[64px] max-w-[11rem]"
+            onClick={() => undoLast(job.id)}
+          >
+            <span className="truncate">
+              <Trans>Undo: {undo}</Trans>
+            </span>{' '}
+            <Key>u</Key>
+          </Button>
+        )}
+      </p>
+      {(check || job.working_cause) && (
+        <div className="card-paper border-accent border-2 p-4 sm:p-5">
+          <p className="text-primary text-sm font-bold">{isCheck ? t`Most worth doing next` : t`Next`}</p>
+          <h2 className={`mt-0.5 text-xl font-bold ${isCheck ? '' : 'sr-only'}`}>{next.text}</h2>
+          {check && gain && (
+            <>
+              <dl className="mt-2 grid grid-cols-2 gap-x-4">
+                <div>
+                  <dt className="sr-only">
+                    <Trans>Time</Trans>
+                  </dt>
+                  <dd>
+                    <span className="text-2xl font-bold">
+                      <Trans>{Math.round(gain.minutes)} min</Trans>
+                    </span>
+                    <span className="text-soft block text-sm">
+                      {check.access}, {check.instrument}
+                    </span>
+                  </dd>
+                </div>
+                <div>
+                  <dt className="sr-only">
+                    <Trans>Gain</Trans>
+                  </dt>
+                  <dd>
+                    <span className="text-2xl font-bold">
+                      {whole(gain.sure_now)} → {whole(gain.sure_after)} %
+                    </span>
+                    <span className="text-soft block text-sm">
+                      <Trans>sure of the place, on average</Trans>
+                    </span>
+                  </dd>
+                </div>
+              </dl>
+              <p className="mt-2 min-h-10 text-sm">
+                {gain.splits.length > 1 && (
+                  <Trans>
+                    Tells apart: {gain.splits.map((zone) => textOf(vocabulary.zones, zone)).join(', ')}.
+                  </Trans>
+                )}
+              </p>
+            </>
+          )}
+          {isCheck && job.readings.length + job.findings.length > 0 && (
+            <p className="text-soft mt-2 text-sm">{job.verdict.choose}</p>
+          )}
+          {then && (
+            <p className="text-soft mt-3 text-sm">
+              <Trans>
+                While you are there: {then.text.charAt(0).toLowerCase()}
+                {then.text.slice(1)}, {Math.round(then.hands_on_minutes)} min.
+              </Trans>
+            </p>
+          )}
+          {!check && job.working_cause && !job.handed_over && (
+            <p className="mt-3">
+              <span className="text-soft">
+                <Trans>Working on:</Trans>
+              </span>{' '}
+              <b>{job.working_cause.text}</b>
+              {cause && t`, ${whole(cause.probability)} % by the readings`}
+              {cause?.severity_text && <span className="text-soft block text-sm">{cause.severity_text}</span>}
+            </p>
+          )}
+        </div>
       )}
     </aside>
   )

@@ -24,7 +24,10 @@ export function PhoneBar({
   const { me, vocabulary } = useSignedIn()
   const number = vocabulary.stages.findIndex((entry) => entry.code === stage) + 1
   return (
-    <div className="no-print bg-base-100 border-base-300 fixed inset-x-0 bottom-0 border-t px-2 pt-2 pb-[max(0.5rem,env(safe-area-inset-bottom))] md:hidden">
+    <div
+      data-bar
+      className="no-print bg-base-100 border-base-300 fixed inset-x-0 bottom-0 border-t px-2 pt-2 pb-[max(0.5rem,env(safe-area-inset-bottom))] md:hidden"
+    >
       <div className={`flex gap-2 ${me.habits.left_handed ? 'flex-row-reverse' : ''}`}>
         <Button kind="outline" className="h-[54px] w-[8.5rem] px-1 leading-tight" onClick={onStages}>
           <span>

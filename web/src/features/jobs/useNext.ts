@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router'
 import { jobNow, outbox } from '../../api/queries'
 import type { Job, Step } from '../../api/types'
 import { chooseCause, markStep } from '../../api/writes'
-import { drawn, patiently } from '../../app/ahead'
+import { drawn, patiently, wentOn } from '../../app/ahead'
 import { type Answering, isACheck } from '../../app/answering'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { canUndo } from '../../app/undo'
@@ -67,19 +67,21 @@ const placeOfNext = ({ code, stage, subject }: Job['next']): string =>
 
 /**
  * What comes next follows from what was written: where that is still on its way, it is waited for, so that whoever saves
- * and presses Next at once is led on from what was saved. A step is marked at once: that is known here.
+ * and presses Next at once is led on from what was saved; whoever has gone on by hand meanwhile is led nowhere. A step is
+ * marked at once: that is known here.
  */
 export function useNext(job: Job, stage: string, check: string | null, answering: Answering): Next {
   const now = useNextAsKnown(job, stage, check, answering)
   const latest = useRef(now)
   latest.current = now
   const run = async () => {
+    const meanwhile = wentOn()
     await outbox.kept()
     if (outbox.waiting().some((write) => write.job === job.id)) {
       await patiently(outbox.flush())
       await drawn()
     }
-    return latest.current.run()
+    return meanwhile() ? undefined : latest.current.run()
   }
   return { ...now, run: now.run === now.done ? now.run : run }
 }
