@@ -35,14 +35,9 @@ FOCUS = """() => {
 }"""
 
 
-def address(demo, view):
-    return demo.url + view if view.startswith("/") else f"{open_job(demo, 'Rowing clubhouse')}/{view}"
-
-
 def shown(demo, view):
-    demo.page.goto(address(demo, view))
+    demo.to(view if view.startswith("/") else f"{open_job(demo, 'Rowing clubhouse')}/{view}")
     demo.page.get_by_role("main").wait_for()
-    demo.page.wait_for_load_state("networkidle") if view.startswith("/") else demo.page.wait_for_timeout(300)
 
 
 def walked(page) -> list[str]:

@@ -26,7 +26,6 @@ NEXT_AT = """() => {
     .find((at) => at.height > 0)
   return [at.left, at.bottom].map(Math.round)
 }"""
-GO = "(to) => { history.pushState(null, '', to); dispatchEvent(new PopStateEvent('popstate')) }"
 
 
 def each_stage(bench, page):
@@ -36,11 +35,10 @@ def each_stage(bench, page):
     jobs = sorted({re.sub(r"(/jobs/[^/]+).*", r"\1", link.get_attribute("href")) for link in links.all()})
     assert len(jobs) >= 8
     for job in jobs:
-        page.goto(f"{bench.url}{job}")
+        bench.to(job)
         page.locator("main section").first.wait_for()
         for stage in STAGES:
-            page.evaluate(GO, f"{job}/{stage}")
-            page.wait_for_function("(to) => document.documentElement.dataset.place === to", arg=f"{job}/{stage}")
+            bench.to(f"{job}/{stage}")
             yield job, stage
 
 

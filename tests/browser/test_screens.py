@@ -4,6 +4,7 @@ import gzip
 import json
 import re
 from pathlib import Path
+from urllib.parse import urlparse
 
 import pytest
 from django.conf import settings
@@ -25,11 +26,12 @@ MOST_SCRIPT_BYTES = 140_000
 
 
 def open_job(demo, place: str) -> str:
+    """Its path."""
     page = demo.page
-    page.goto(f"{demo.url}/jobs")
+    demo.to("/jobs")
     page.get_by_role("link", name=re.compile(place)).first.click()
     page.get_by_label("Draft line").wait_for()
-    return page.url.split("?")[0].rstrip("/")
+    return urlparse(page.url).path
 
 
 #: What a theme changes: colours, and nothing else.
@@ -62,28 +64,29 @@ def test_axe_finds_nothing_on_any_screen(demo, size):
     page.set_viewport_size(WIDTHS[size])
     trouble = []
     for path in ("/jobs", "/jobs/new", "/layouts"):
-        page.goto(demo.url + path)
+        demo.to(path)
         page.get_by_role("main").wait_for()
         trouble += [f"{path} {found}" for found in axe_in_both_themes(page)]
     job = open_job(demo, "Rowing clubhouse")
     for stage in STAGES:
-        page.goto(f"{job}/{stage}")
+        demo.to(f"{job}/{stage}")
         page.get_by_label("Draft line").wait_for()
         trouble += [f"{stage} {found}" for found in axe_in_both_themes(page)]
-    page.goto(f"{open_job(demo, 'Fell race office')}/close")  # its gate stands open
+    demo.to(f"{open_job(demo, 'Fell race office')}/close")  # its gate stands open
     page.get_by_role("region", name="Gate").wait_for()
     trouble += [f"gate {found}" for found in axe_in_both_themes(page)]
     for place, view in VIEWS:
-        page.goto(f"{open_job(demo, place)}/measure?{view}")
+        demo.to(f"{open_job(demo, place)}/measure?{view}")
         page.get_by_role("heading", level=2).first.wait_for()
         trouble += [f"{place} {view} {found}" for found in axe_in_both_themes(page)]
     page.get_by_role("button", name=re.compile("habits and sign-out")).click()
     trouble += [f"settings {found}" for found in axe_in_both_themes(page)]
     page.keyboard.press("Escape")
-    page.goto(f"{demo.url}/jobs")
+    demo.to("/jobs")
     page.get_by_role("button", name="Handed over").click()
     page.locator("section").get_by_role("link").first.click()
-    page.goto(page.url.split("?")[0].rstrip("/") + "/record")
+    page.get_by_label("Draft line").wait_for()
+    demo.to(f"{urlparse(page.url).path}/record")
     page.get_by_role("article", name="Record").wait_for()
     trouble += [f"record {found}" for found in axe_in_both_themes(page)]
     assert trouble == []
@@ -99,7 +102,7 @@ def test_nothing_moves_when_a_reading_is_saved(demo):
     page = demo.page
     page.set_viewport_size(WIDTHS["desk"])
     job = open_job(demo, "Hikers")
-    page.goto(f"{job}/measure?check=outlet_static_pressure")
+    demo.to(f"{job}/measure?check=outlet_static_pressure")
     page.locator("input[data-answer]").wait_for()
     page.evaluate(
         """() => { window.shift = 0; new PerformanceObserver((list) => { for (const e of list.getEntries())
@@ -153,7 +156,7 @@ def test_a_reading_that_contradicts_is_named_with_what_it_should_be(demo):
     page = demo.page
     job = open_job(demo, "Theatre")
     expect(page.get_by_role("complementary")).to_contain_text("Take it again: suction before the wheel")
-    page.goto(f"{job}/cause")
+    demo.to(f"{job}/cause")
     expect(page.get_by_role("alert")).to_contain_text("beside the other readings it should be")
 
 
@@ -166,7 +169,7 @@ def test_units_change_everywhere_at_once_and_stay(demo):
         page.get_by_role("dialog").get_by_role("button", name=unit, exact=True).click()
     page.keyboard.press("Escape")
     expect(page.get_by_label("Draft line")).to_contain_text("L/s of 80")
-    page.goto(f"{job}/cause")
+    demo.to(f"{job}/cause")
     expect(page.get_by_role("main")).to_contain_text("L/s of 80 through the outlet")
 
 
@@ -182,14 +185,12 @@ def test_a_damaged_file_is_refused_with_the_place_of_the_fault(demo, tmp_path):
     page = demo.page
     file = tmp_path / "broken.json"
     file.write_text(json.dumps({"format": "warm-draft/job", "version": 1, "complaints": ["sulks"]}))
-    page.goto(f"{demo.url}/jobs")
     page.get_by_label("Job file").set_input_files(file)
     expect(page.get_by_role("alert")).to_contain_text("$.complaints[0]")
 
 
 def test_a_search_finds_a_job_by_its_cause(demo):
     page = demo.page
-    page.goto(f"{demo.url}/jobs")
     page.get_by_label("Find a job").fill("wheel fouled")
     expect(page.get_by_role("main").get_by_role("listitem")).to_have_count(1)
     page.get_by_label("Find a job").fill("submarine")

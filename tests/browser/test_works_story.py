@@ -148,6 +148,7 @@ def test_a_blown_fuse_is_replaced_with_its_cause_by_one_way_in(bench, width):
     walk(bench, "All of it is marked as back.")
     settle_the_gate(page)
     page.get_by_role("button", name="It was: lint duct packed").click()
+    expect(page.get_by_text("✓ Lint duct packed, said")).to_be_visible()
     page.goto(f"{bench.url}/jobs/{job}/prove?check=outlet_flow")
     bench.reads("168 cfm")
     page.goto(f"{bench.url}/jobs/{job}/prove?check=outlet_static_pressure")

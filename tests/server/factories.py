@@ -5,10 +5,12 @@ from __future__ import annotations
 import json
 import uuid
 from dataclasses import dataclass
+from functools import cache
 from typing import Any
 
 from django.test import Client
 
+from config.api import api
 from people.models import Membership, Person, Role, Workshop
 
 AT = "2026-11-25T09:00:00+00:00"
@@ -65,6 +67,13 @@ def a_technician(
     client = Client()
     client.force_login(person)
     return Technician(client, person, workshop)
+
+
+@cache
+def documented() -> dict[str, Any]:
+    """What the API says of itself, written out once: it takes seconds."""
+    described: dict[str, Any] = json.loads(json.dumps(api.get_openapi_schema()))
+    return described
 
 
 def job_facts(**changes: Any) -> dict[str, Any]:

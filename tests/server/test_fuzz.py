@@ -18,15 +18,13 @@ from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 from schemathesis.checks import load_all_checks
 from schemathesis.specs.openapi.checks import response_schema_conformance, status_code_conformance
-from tests.server.factories import a_technician
+from tests.server.factories import a_technician, documented
 from urllib3 import HTTPResponse
-
-from config.api import api
 
 load_all_checks()
 REQUESTS = int(os.environ.get("WARM_FUZZ", "200"))
 #: A stream does not end; what comes of it is tested where it is read.
-schema = schemathesis.openapi.from_dict(api.get_openapi_schema()).exclude(path_regex="/live$")
+schema = schemathesis.openapi.from_dict(documented()).exclude(path_regex="/live$")
 OPERATIONS = sum(1 for _ in schema.get_all_operations())
 
 

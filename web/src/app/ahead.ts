@@ -5,8 +5,8 @@ import { outbox } from '../api/queries'
  * their turn once it is there, in their order.
  */
 
-/** Longest that a key is kept for what was asked for, ms. */
-const PATIENCE = 3000
+/** Longest that is waited for one thing, ms. */
+const PATIENCE = 5000
 
 let under = 0
 let playing = false
@@ -34,8 +34,8 @@ export async function drawn(): Promise<void> {
 }
 
 /** No longer than anybody would wait. */
-export const patiently = (work: Promise<unknown>): Promise<unknown> =>
-  Promise.race([work, new Promise((resolve) => setTimeout(resolve, PATIENCE))])
+export const patiently = (work: Promise<unknown>, longest = PATIENCE): Promise<unknown> =>
+  Promise.race([work, new Promise((resolve) => setTimeout(resolve, longest))])
 
 let presses = 0
 const pressed = () => {
@@ -52,7 +52,8 @@ export function wentOn(): () => boolean {
 /** Keys wait for this, and for what it brings to be drawn. */
 export function hold(work: unknown): void {
   under += 1
-  void patiently(Promise.resolve(work))
+  // longer than what it waits for itself: a key never overtakes the one before it
+  void patiently(Promise.resolve(work), 3 * PATIENCE)
     .catch(() => undefined)
     .then(drawn)
     .finally(() => {
@@ -61,16 +62,16 @@ export function hold(work: unknown): void {
     })
 }
 
+/** One key after the other, each once what the one before did is drawn: an Enter sends what was typed, not half of it. */
 function play(): void {
-  for (;;) {
-    const key = under === 0 ? ahead.shift() : undefined
-    if (key === undefined) return
-    playing = true
-    try {
-      press(key)
-    } finally {
-      playing = false
-    }
+  const key = under === 0 ? ahead.shift() : undefined
+  if (key === undefined) return
+  playing = true
+  try {
+    press(key)
+  } finally {
+    playing = false
+    hold(undefined)
   }
 }
 

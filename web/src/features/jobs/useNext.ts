@@ -111,12 +111,10 @@ function useNextAsKnown(job: Job, stage: string, check: string | null, answering
     const following = job.stages.slice(job.stages.findIndex((row) => row.stage === stage) + 1)
     const to = following.find((row) => row.state !== 'done' && row.state !== 'not_needed')
     if (to) {
-      // where there is a line the server says in a moment what comes next; where there is none, the next stage does
-      const run = async () => {
-        await outbox.flush()
+      const run = () => {
         const fresh = jobNow(job.id)?.next
         const known = fresh && (fresh.stage !== stage || fresh.code !== next.code)
-        await navigate(`/jobs/${job.id}/${known ? placeOfNext(fresh) : to.stage}`)
+        void navigate(`/jobs/${job.id}/${known ? placeOfNext(fresh) : to.stage}`)
       }
       return { text: t`On to: ${textOf(vocabulary.stages, to.stage).toLowerCase()}`, run }
     }
