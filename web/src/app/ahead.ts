@@ -102,7 +102,8 @@ globalThis.addEventListener?.(
   'keydown',
   (event) => {
     if (under === 0 || playing || event.ctrlKey || event.metaKey || event.altKey) return
-    if (typing(event.target) || document.querySelector('dialog[open]')) return
+    // a field takes what is typed itself, but never before what was typed ahead of it
+    if ((typing(event.target) && ahead.length === 0) || document.querySelector('dialog[open]')) return
     if (event.key.length > 1 && !['Enter', 'Escape', 'Backspace'].includes(event.key)) return
     ahead.push(event.key)
     event.preventDefault()
