@@ -39,7 +39,7 @@ def browser_type_launch_args(browser_type_launch_args):
         "--no-sandbox --disable-gpu --disable-dev-shm-usage --disable-quic --no-first-run "
         "--disable-background-networking --disable-component-update --disable-sync"
     )
-    path = os.environ.get("WARM_CHROMIUM", "/usr/bin/chromium")
+    path = os.environ.get("WARM_CHROMIUM", "/usr/bin/chromium-headless-shell")
     return {**browser_type_launch_args, "executable_path": path, "args": flags.split()}
 
 
