@@ -41,7 +41,7 @@ class Check:
 #: whole run little more than twice as much, and prints nothing of what it had to end itself.
 LONGEST = 2400.0
 #: Acts at the bench that the browser draws as the core does, or the front end's tests fail.
-_BENCH_CASES = 4000
+_BENCH_CASES = 2000
 
 
 def _binary(name: str) -> str:

@@ -23,6 +23,7 @@ import random
 import time
 from collections.abc import Sequence, Set
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import pairwise
 
 from warmdraft.errors import LayoutError
@@ -37,6 +38,10 @@ _TO_FIND_ONE = 2
 _THROWS, _IN_VAIN = 160, 40
 #: What a thrown choice costs is taken times e to a normal number of this spread.
 _LEANING = (0.3, 1.0)
+#: By how much what is taken anyway is cheaper than all else.
+_ANYWAY = 1e-13
+#: Ways that are kept: hands come back to the same few, one step after the other.
+_WAYS_KEPT = 1024
 _SLACK = 1e-9  # minutes; sums of floats differ by less
 
 
@@ -107,6 +112,15 @@ def changes_of(operations: tuple[Operation, ...], in_hand: str | None = None) ->
     return sum(a != b for a, b in pairwise(drivers))
 
 
+@lru_cache(maxsize=64)
+def _leanings(size: int) -> tuple[tuple[float, ...], ...]:
+    """By how much each throw takes each operation for dearer or cheaper; the first takes all as they are."""
+    chance = random.Random(1)  # noqa: S311 – no secret hangs on it
+    return ((1.0,) * size,) + tuple(
+        tuple(math.exp(chance.gauss(0, _LEANING[k % len(_LEANING)])) for _ in range(size)) for k in range(1, _THROWS)
+    )
+
+
 class _Search:
     """Throwing, mending, then branch and bound over sets of operations."""
 
@@ -139,20 +153,20 @@ class _Search:
 
     def _throw(self, start: int) -> None:
         """Many ways by chance, the same at every search: the best is kept."""
-        chance, in_vain = random.Random(1), 0  # noqa: S311 – no secret hangs on it
-        for k in range(_THROWS):
+        in_vain, thrown = 0, set()
+        for k, lean in enumerate(_leanings(self.graph.size)):
             if k and (in_vain >= _IN_VAIN or self._late()):
                 return
-            spread = _LEANING[k % len(_LEANING)] if k else 0.0  # the first takes the cheapest each time
-            lean = [chance.gauss(0, spread) for _ in range(self.graph.size)] if k else [0.0] * self.graph.size
             was = self.best_minutes
             chosen = self._completed(start, 0, lean)
-            if chosen is not None:
+            if chosen is not None and chosen not in thrown:
+                thrown.add(chosen)
                 self._weigh(chosen)
             in_vain = 0 if self.best_minutes < was else in_vain + 1
 
-    def _completed(self, chosen: int, excluded: int, lean: list[float]) -> int | None:
-        """A set with every need met, each by what is cheapest as `lean` bends it; None where one cannot be met."""
+    def _completed(self, chosen: int, excluded: int, lean: Sequence[float]) -> int | None:
+        """A set with every need met, each by what is cheapest as `lean` bends it, a factor for each operation; None
+        where one cannot be met."""
         graph = self.graph
         while True:
             chosen, needs = self._open_needs(chosen, excluded)
@@ -163,7 +177,7 @@ class _Search:
             usable = [o for o in bits(needs[0]) if not graph.must[o] & excluded]
             if not usable:
                 return None
-            option = min(usable, key=lambda o: graph.minutes(graph.must[o] & ~chosen) * math.exp(lean[o]))
+            option = min(usable, key=lambda o: graph.minutes(graph.must[o] & ~chosen) * lean[o])
             chosen |= graph.must[option]
 
     def _mend(self, start: int) -> None:
@@ -173,7 +187,7 @@ class _Search:
         while better and not self._late():
             better, was = False, self.best
             for i in bits(was & ~start):
-                lean = [-30.0 if was >> o & 1 else 0.0 for o in range(graph.size)]  # what is in it anyway, by choice
+                lean = [_ANYWAY if was >> o & 1 else 1.0 for o in range(graph.size)]  # what is in it anyway, by choice
                 chosen = self._completed(start, 1 << i, lean)
                 if chosen is not None:
                     self._weigh(chosen)
@@ -322,9 +336,21 @@ def plan_way(
     >>> plan.optimal, plan.total_minutes > plan.open_minutes
     (True, True)
     """
+    way = _way(layout, tuple(dict.fromkeys(reach)), frozenset(opened), frozenset(avoid), frozenset(through), in_hand,
+               seconds)  # fmt: skip
+    if not way.optimal:
+        _way.cache_clear()  # another time there may be more of it
+    return way
+
+
+@lru_cache(maxsize=_WAYS_KEPT)
+def _way(
+    layout: Layout, reach: tuple[str, ...], opened: frozenset[str], avoid: frozenset[str], through: frozenset[str],
+    in_hand: str | None, seconds: float,
+) -> Plan:  # fmt: skip
     graph = Graph(layout, opened, avoid, in_hand)
     asked = []
-    for part in dict.fromkeys(reach):
+    for part in reach:
         reaching = sum(1 << i for i, op in enumerate(graph.operations) if part in op.reaches)
         usable = sum(1 << i for i in bits(reaching) if graph.must[i])
         if not usable:

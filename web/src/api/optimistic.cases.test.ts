@@ -3,6 +3,7 @@ import { execFileSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { isDeepStrictEqual } from 'node:util'
 import { describe, expect, it } from 'vitest'
 import { aJob } from '../test/fixtures'
 import { withWaiting } from './optimistic'
@@ -89,7 +90,10 @@ describe('the tray drawn ahead', () => {
       const job = aJob({ bench, marks })
       for (const { waiting, tray } of cases) {
         const ahead = withWaiting(job, acts.slice(0, waiting).map(write), words)
-        expect(ahead.bench?.compartments.map(seen), JSON.stringify(acts.slice(0, waiting))).toEqual(tray)
+        const drawn = JSON.parse(JSON.stringify(ahead.bench?.compartments.map(seen)))
+        // looked at closely only where it differs: thousands of trays are compared in a second
+        if (!isDeepStrictEqual(drawn, tray))
+          expect(drawn, JSON.stringify(acts.slice(0, waiting))).toEqual(tray)
         told += 1
       }
     }
