@@ -61,5 +61,12 @@ export default defineConfig({
     }),
   ],
   build: { target: 'es2023', modulePreload: { polyfill: false } },
-  test: { environment: 'jsdom', include: ['src/**/*.test.{ts,tsx}'], setupFiles: ['src/app/language.ts'] },
+  test: {
+    setupFiles: ['src/app/language.ts'],
+    // a document takes a second to make: only what is drawn gets one, and who asks for it in its first line
+    projects: [
+      { extends: true, test: { name: 'logic', environment: 'node', include: ['src/**/*.test.ts'] } },
+      { extends: true, test: { name: 'drawn', environment: 'jsdom', include: ['src/**/*.test.tsx'] } },
+    ],
+  },
 })

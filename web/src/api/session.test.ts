@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import 'fake-indexeddb/auto'
 import { expect, it, vi } from 'vitest'
 import { queryClient, signOut } from './queries'

@@ -1,4 +1,3 @@
-// @vitest-environment node
 import { execFileSync } from 'node:child_process'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'

@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { beforeEach, describe, expect, it } from 'vitest'
 import { askedOf, EMPTY, keepTray, type Tray, trayOf } from './tray'
 
