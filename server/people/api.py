@@ -1,5 +1,6 @@
 """Signing in and out, who one is, and who else is in the workshop."""
 
+from dataclasses import replace
 from datetime import datetime
 from typing import Any, Literal
 from uuid import UUID
@@ -18,6 +19,7 @@ from people.signed_in import WORKSHOP, member_of, person_of
 from shared.body import Body
 from shared.pages import key_of, next_page
 from shared.problems import ProblemOut
+from warmdraft.tables import languages
 from warmdraft.words import words_for
 
 router = Router(tags=["people"])
@@ -61,8 +63,11 @@ class MeOut(Schema):
     habits: Habits
     #: By dimension: the unit this person reads it in; way: along a run.
     units: dict[str, str]
-    #: What the workshop speaks.
+    #: What the workshop speaks, reckons and counts its days in; languages: what it could speak.
     language: str
+    currency: str
+    time_zone: str
+    languages: list[str]
 
 
 def _me(request: HttpRequest, who: Member | None = None) -> MeOut:
@@ -88,6 +93,9 @@ def _me(request: HttpRequest, who: Member | None = None) -> MeOut:
             "way": words_for(who.workshop.speaks, habits.units()).way_unit(),
         },
         language=who.workshop.speaks,
+        currency=who.workshop.currency,
+        time_zone=who.workshop.time_zone,
+        languages=list(languages()),
     )
 
 
@@ -220,6 +228,21 @@ def put_workshop(request: HttpRequest, body: ChooseWorkshop) -> MeOut:
     services.choose_workshop(who)
     request.session[WORKSHOP] = str(who.workshop.id)
     return _me(request, who)
+
+
+class WorkshopIn(Body):
+    """What a workshop reckons in (ISO 4217), counts its days in (a name of the tz database) and speaks."""
+
+    currency: str = Field(pattern=r"^[A-Z]{3}$")
+    time_zone: str = Field(max_length=60)
+    language: str = Field(max_length=35)
+
+
+@router.put("/workshop", response={200: MeOut, **dict.fromkeys((401, 403, 409, 422), ProblemOut)})
+def put_the_workshop(request: HttpRequest, body: WorkshopIn) -> MeOut:
+    """Change what the workshop reckons, counts its days and speaks in."""
+    who = member_of(request)
+    return _me(request, replace(who, workshop=services.keep_workshop(who, **body.dict())))
 
 
 @router.get("/nothing", response={204: None, **dict.fromkeys((401, 403, 409), ProblemOut)})

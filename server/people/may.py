@@ -35,6 +35,7 @@ RULES: dict[str, Rule] = {
     "see_people": Rule(_ALL),
     "invite": Rule(_LEADS, "lead"),
     "change_a_role": Rule(_LEADS, "lead"),
+    "keep_the_workshop": Rule(_LEADS, "lead"),
     "export_a_person": Rule(_LEADS, "lead"),
 }
 

@@ -5,9 +5,11 @@ import secrets
 from datetime import timedelta
 from typing import Any
 from uuid import UUID
+from zoneinfo import available_timezones
 
 from django.db import transaction
 from django.db.models import F, QuerySet
+from django.forms.models import model_to_dict
 from django.http import Http404
 from django.utils import timezone
 
@@ -17,11 +19,14 @@ from people.may import Member
 from people.models import Act, Invitation, Membership, Person, Role, Workshop
 from people.tasks import mail
 from shared.problems import ApiError
+from warmdraft.tables import languages
 
 VALID_FOR = timedelta(days=7)
 FORGOTTEN = "someone who left"
 #: Acts of a person in one answer.
 MOST_ACTS = 1000
+#: What a workshop reckons, counts its days and speaks in.
+_RECKONS = ("currency", "time_zone", "language")
 
 
 def _hash(token: str) -> str:
@@ -220,3 +225,25 @@ def kept_of(who: Member, person_id: UUID) -> dict[str, Any]:
             for act in Act.objects.filter(by=person, workshop=who.workshop).order_by("-id")[:MOST_ACTS]
         ],
     }  # fmt: skip
+
+
+def keep_workshop(who: Member, currency: str, time_zone: str, language: str) -> Workshop:
+    """Change what the workshop reckons, counts its days and speaks in. Raises ApiError."""
+    who.require("keep_the_workshop")
+    if time_zone not in available_timezones():
+        raise _wrong("time_zone", f"'{time_zone}' is no time zone here; give one such as Europe/London")
+    if language not in languages():
+        raise _wrong("language", f"'{language}' is no language here; give one of {', '.join(languages())}")
+    with transaction.atomic():
+        workshop = Workshop.objects.select_for_update().get(id=who.workshop.id)
+        before = model_to_dict(workshop, _RECKONS)
+        workshop.currency, workshop.time_zone, workshop.language = currency, time_zone, language
+        after = model_to_dict(workshop, _RECKONS)
+        if after != before:
+            workshop.save(update_fields=_RECKONS)
+            Act.objects.create(workshop=workshop, by=who.person, what="workshop_changed", before=before, after=after)
+    return workshop
+
+
+def _wrong(name: str, message: str) -> ApiError:
+    return ApiError(422, "invalid", f"{message}.", [{"path": f"$.{name}", "message": message}])

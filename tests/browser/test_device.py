@@ -7,6 +7,7 @@ import pytest
 from playwright.sync_api import expect
 from tests.browser.conftest import PASSWORD, WIDTHS
 from tests.browser.test_no_signal import a_job, signed_in
+from tests.browser.test_sure_story import brings
 
 from files.models import Picture
 from jobs.models import Job, Log, Mark
@@ -275,3 +276,16 @@ def test_one_goes_on_in_another_workshop_and_can_leave_it(desk):
     page.get_by_role("alert").get_by_role("button", name="Leave Other Works").click()
     page.get_by_role("heading", name="Fell Dryer Works").wait_for()
     assert Membership.objects.count() == 1
+
+
+def test_the_workshop_reckons_in_its_own_money(desk):
+    desk.sign_in()
+    page = desk.page
+    page.get_by_role("link", name="New job").wait_for()
+    desk.to("/people")
+    page.get_by_label("Reckons in").fill("sek")
+    page.get_by_role("button", name="Keep", exact=True).click()
+    expect(page.get_by_text("Kept.")).to_be_visible()
+    job = brings(desk)
+    desk.to(f"/jobs/{job}/measure?view=heat")
+    expect(page.get_by_text("SEK a kWh")).to_be_visible()

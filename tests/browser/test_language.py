@@ -6,14 +6,13 @@ from pathlib import Path
 from urllib.parse import urlparse
 
 import pytest
-from django.utils import timezone
 from playwright.sync_api import Page
-from tests.browser.conftest import WIDTHS, Bench
+from tests.browser.conftest import WIDTHS, Bench, lay_out_the_demo
 from tests.browser.test_screens import STAGES
 from tests.pseudo import PSEUDO, core_words, front_end, speak
 
 from demo.stories import STORIES
-from demo.world import PASSWORD, PEOPLE, WORKSHOP, reset
+from demo.world import PASSWORD, PEOPLE, WORKSHOP
 from jobs.models import Job
 from people.models import Workshop
 from warmdraft.teardown import layout, layout_names
@@ -21,8 +20,8 @@ from warmdraft.words import UNIT_LOOK
 
 pytestmark = [pytest.mark.django_db(transaction=True), pytest.mark.slow]  # a front end is built, every view walked
 
-#: What is the same in every language: units, keys, a file's format, names of the clock's and the pages' standards.
-SAME = {look for look, _ in UNIT_LOOK.values()} | {"kWh", "EUR", "OL"}
+#: What is the same in every language: units, keys, a file's format, languages as they call themselves.
+SAME = {look for look, _ in UNIT_LOOK.values()} | {"kWh", "EUR", "OL", "English", PSEUDO}
 #: What is no word: the mark of a record, a browser's own name, and ours, which stands alone until a language is known.
 NO_WORD = re.compile(r"\b[0-9a-f]{16}\b|X11; Linux x86_64|Chrome/[\d.]+|^Warm Draft$")
 #: A date as the browser writes it: it has no such language, and takes its own.
@@ -94,7 +93,7 @@ def abroad(live_server, page: Page, built: Path, tmp_path, monkeypatch):
 
     speak(monkeypatch, core_words(tmp_path))
     monkeypatch.setattr(Workshop._meta.get_field("language"), "default", PSEUDO)
-    reset(timezone.now())
+    lay_out_the_demo(PSEUDO)
     page.context.route("**/*", files)
     page.goto(live_server.url)
     page.get_by_label(re.compile("E-mail|@")).or_(page.locator("input[type=email]")).first.fill(PEOPLE[1][0])

@@ -18,6 +18,7 @@ from warmdraft.teardown import layout_document
 
 pytestmark = pytest.mark.django_db
 NEW = "brand new words 1"
+RECKONS = {"currency": "SEK", "time_zone": "Pacific/Auckland", "language": "en"}
 
 
 def posted_mail():
@@ -63,6 +64,7 @@ def test_the_table_holds(role):
         "change_a_role": lambda: person.put(
             f"/people/{colleague.person.id}", {"role": "technician", "qualifications": ["gas"]}
         ),
+        "keep_the_workshop": lambda: person.put("/workshop", RECKONS),
         "export_a_person": lambda: person.get(f"/people/{colleague.person.id}/kept"),
         "override": lambda: person.put(f"/jobs/{job}/record/{uuid.uuid4()}", {"at": AT, "override": "seen it"}),
     }
@@ -198,3 +200,16 @@ def test_a_person_is_given_out_and_forgotten_and_the_records_stand():
     assert not Person.objects.filter(email=leaver.person.email).exists()
     assert not Membership.objects.filter(person=leaver.person).exists()
     assert lead.client.delete(f"/api/v1/people/{lead.person.id}").json()["code"] == "not_oneself"
+
+
+def test_what_a_workshop_reckons_in_and_when_its_days_begin_is_its_own():
+    lead, stranger = a_technician("lead"), a_technician("lead")
+    job = lead.opens(booked_for="2026-11-25T09:00:00+00:00")
+    assert lead.put("/workshop", RECKONS).json()["currency"] == "SEK"
+    assert lead.get(f"/jobs/{job}/heat").json()["currency"] == "SEK" and stranger.get("/me").json()["currency"] == "EUR"
+    (act,) = Act.objects.filter(what="workshop_changed")
+    assert (act.before["time_zone"], act.after["time_zone"]) == ("UTC", "Pacific/Auckland")
+    assert lead.put("/workshop", RECKONS).status_code == 200 and Act.objects.filter(what=act.what).count() == 1
+    for wrong in ({"currency": "kronor"}, {"time_zone": "Lake/Town"}, {"language": "xx"}):
+        refused = lead.put("/workshop", RECKONS | wrong)
+        assert refused.status_code == 422 and next(iter(wrong)).encode() in refused.content

@@ -170,6 +170,7 @@ OTHER_BODIES = {
     "/invitations/{invitation_id}": {"email": "new@lake.example", "role": "trainee"},
     "/code-profiles/{profile_id}": {"document": {}},
     "/layouts/{layout_id}": {"document": layout_document("two_motors")},
+    "/workshop": {"currency": "EUR", "time_zone": "UTC", "language": "en"},
     "/me/workshop": {"id": str(uuid.uuid4())},
     "/writes": {"writes": [{"path": f"/api/v1/jobs/{uuid.uuid4()}", "body": job_facts()}]},
 }  # fmt: skip

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { client, done, unwrap } from './client'
 import { comeIn, keys, queryClient } from './queries'
-import type { MeRole } from './types'
+import type { MeRole, Workshop } from './types'
 import { newId } from './uuid'
 
 /** Acts about people and one's own account: they need a line, and say so where there is none. */
@@ -33,6 +33,12 @@ export async function setPerson(id: string, role: MeRole, kinds: string[]): Prom
   const params = { path: { person_id: id } }
   done(await client.PUT('/api/v1/people/{person_id}', { params, body: { role, qualifications } }))
   await changed()
+}
+
+/** What the workshop reckons, counts its days and speaks in: every answer may be another one after it. */
+export async function keepWorkshop(body: Workshop): Promise<void> {
+  queryClient.setQueryData(keys.me, unwrap(await client.PUT('/api/v1/workshop', { body })))
+  await queryClient.invalidateQueries()
 }
 
 export async function forgetPerson(id: string): Promise<void> {

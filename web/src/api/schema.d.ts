@@ -1305,6 +1305,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workshop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put The Workshop
+         * @description Change what the workshop reckons, counts its days and speaks in.
+         */
+        put: operations["people_api_put_the_workshop"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/writes": {
         parameters: {
             query?: never;
@@ -3093,6 +3113,8 @@ export interface components {
          * @description The signed-in person; may: the acts their role allows; may_not: why not the others.
          */
         MeOut: {
+            /** Currency */
+            currency: string;
             /** Email */
             email: string;
             habits: components["schemas"]["Habits"];
@@ -3105,6 +3127,8 @@ export interface components {
             initials: string;
             /** Language */
             language: string;
+            /** Languages */
+            languages: string[];
             /** May */
             may: string[];
             /** May Not */
@@ -3117,6 +3141,8 @@ export interface components {
             qualifications: string[];
             /** Role */
             role: string;
+            /** Time Zone */
+            time_zone: string;
             /** Units */
             units: {
                 [key: string]: string;
@@ -4992,6 +5018,18 @@ export interface components {
             unreached: string[];
             /** Waiting */
             waiting: components["schemas"]["WorkLineAnswer"][];
+        };
+        /**
+         * WorkshopIn
+         * @description What a workshop reckons in (ISO 4217), counts its days in (a name of the tz database) and speaks.
+         */
+        WorkshopIn: {
+            /** Currency */
+            currency: string;
+            /** Language */
+            language: string;
+            /** Time Zone */
+            time_zone: string;
         };
         /**
          * WorkshopJob
@@ -10336,6 +10374,66 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    people_api_put_the_workshop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkshopIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
