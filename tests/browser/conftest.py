@@ -124,23 +124,22 @@ def phone(live_server, page: Page):
     yield Bench(page, live_server.url, _someone("Ada Fell"))
 
 
-_laid_out: list[list[Model]] = []
+_laid_out: dict[str, list[list[Model]]] = {}
 
 
-def _lay_out_the_demo() -> None:
-    """Built once by its own code, then put back from its rows: each test starts from an empty database."""
+def lay_out_the_demo(language: str = "en") -> None:
+    """Built once in a language by its own code, then put back from its rows: each test starts with empty tables."""
     from demo.world import reset
 
-    if not _laid_out:
+    if language not in _laid_out:
         reset(timezone.now())
-        for name in ("people", "machines", "files", "jobs", "reports"):
-            models = apps.get_app_config(name).get_models(include_auto_created=True)
-            _laid_out.extend(list(model._default_manager.all()) for model in models)
+        apps_with_rows = map(apps.get_app_config, ("people", "machines", "files", "jobs", "reports"))
+        models = [model for app in apps_with_rows for model in app.get_models(include_auto_created=True)]
+        _laid_out[language] = [list(model._default_manager.all()) for model in models]
         return
     with transaction.atomic():  # who names whom is checked at its end
-        for rows in _laid_out:
-            if rows:
-                type(rows[0])._default_manager.bulk_create(rows)
+        for rows in filter(None, _laid_out[language]):
+            type(rows[0])._default_manager.bulk_create(rows)
 
 
 @pytest.fixture
@@ -149,7 +148,7 @@ def demo(live_server, page: Page):
     from demo.world import PASSWORD as DEMO_PASSWORD
     from demo.world import PEOPLE
 
-    _lay_out_the_demo()
+    lay_out_the_demo()
     page.goto(live_server.url)
     page.get_by_label("E-mail").fill(PEOPLE[1][0])
     page.get_by_label("Password").fill(DEMO_PASSWORD)

@@ -45,6 +45,20 @@ class Technician:
     def marks(self, job: str, step: str, state: str = "done") -> Any:
         return self.put(f"/jobs/{job}/marks/{uuid.uuid4()}", {"step": step, "state": state, "at": AT})
 
+    def sends(self, writes: list[tuple[str, Any]]) -> None:
+        """Many writes together, as a device sends what waited for a line; all of them kept."""
+        for i in range(0, len(writes), 50):
+            body = {"writes": [{"path": f"/api/v1{path}", "body": facts} for path, facts in writes[i : i + 50]]}
+            answer = self.client.post("/api/v1/writes", json.dumps(body), content_type="application/json")
+            assert answer.status_code == 200, answer.content
+            refused = [one for one in answer.json()["answers"] if one["problem"]]
+            assert not refused, refused
+
+    def does(self, job: str, steps: list[dict[str, Any]]) -> None:
+        """Mark steps done, as a job's answer has them, one after the other."""
+        body = {"state": "done", "at": AT}
+        self.sends([(f"/jobs/{job}/marks/{uuid.uuid4()}", body | {"step": step["id"]}) for step in steps])
+
     def finds(self, job: str, kind: str, fault: str) -> Any:
         return self.put(f"/jobs/{job}/causes/{uuid.uuid4()}", {"kind": kind, "fault": fault, "at": AT})
 

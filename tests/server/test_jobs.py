@@ -167,13 +167,10 @@ def test_marks_follow_one_another_and_the_latest_counts():
 def to_the_end(technician):
     """A job from readings to the frozen record."""
     job, answer = measured(technician)
-    for step in answer["safety"]:
-        technician.marks(job, step["id"])
+    technician.does(job, answer["safety"])
     technician.put(f"/jobs/{job}/findings/{uuid.uuid4()}", {"check": "behind_look", "result": "flat", "at": AT})
     answer = technician.finds(job, "working", "transition_crushed").json()
-    for stage in ("open", "mend", "close"):
-        for step in answer[stage]:
-            technician.marks(job, step["id"])
+    technician.does(job, [step for stage in ("open", "mend", "close") for step in answer[stage]])
     technician.finds(job, "confirmed", "transition_crushed")
     after = technician.reads(job, "outlet_flow", "168", "cfm", phase="after").json()
     return job, after

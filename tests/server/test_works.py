@@ -31,8 +31,7 @@ def a_wheel_job(who):
 
 
 def make_safe(who, job):
-    for step in who.get(f"/jobs/{job}").json()["safety"]:
-        who.marks(job, step["id"])
+    who.does(job, who.get(f"/jobs/{job}").json()["safety"])
 
 
 def test_an_order_is_a_line_once_and_taking_it_back_leaves_nothing_of_it():
@@ -118,8 +117,7 @@ def test_the_way_to_a_meter_test_is_on_the_bench_before_any_cause():
     make_safe(who, job)
     view = orders(who, job, "thermal_fuse", "meter").json()
     assert (view["next"]["code"], view["next"]["stage"]) == ("do_step", "open") and view["bench"]["compartments"]
-    for step in view["open"]:
-        who.marks(job, step["id"])
+    who.does(job, view["open"])
     there = who.get(f"/jobs/{job}").json()
     assert (there["next"]["code"], there["next"]["subject"]) == ("check", "meter_thermal_fuse")
     body = {"part": "thermal_fuse", "instrument": "analogue", "isolated": True, "typed": "needle_at_infinity", "at": AT}
@@ -148,8 +146,7 @@ def test_a_service_is_handed_over_without_a_cause_and_its_record_has_its_lines()
         if name not in ("hood.clear", "use.adjust"):
             says(who, job, f"line.{name}", "declined", "not today")
     view = who.get(f"/jobs/{job}").json()
-    for step in [*view["open"], *view["mend"], *view["close"]]:
-        who.marks(job, step["id"])
+    who.does(job, [*view["open"], *view["mend"], *view["close"]])
     who.proves(job)
     ready = who.get(f"/jobs/{job}").json()
     assert ready["next"]["code"] == "hand_over", ready["next"]
