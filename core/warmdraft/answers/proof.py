@@ -65,11 +65,20 @@ class FlowInterval:
 
 
 @dataclass(slots=True)
+class ComparesAnswer:
+    """Checks that show whether the work helped, before it and after it."""
+
+    before: list[str]
+    after: list[str]
+
+
+@dataclass(slots=True)
 class ProofAnswer:
     """Whether the work is shown to have helped; regained: share of the missing flow that came back.
 
     holds: whether only a lead hands it over so; advice: what settles it; again: checks that told something before and
-    were not done since; line: the draft line after the work, null where nothing was read.
+    were not done since; compares: checks that show whether the work helped, by when they are done, and were not done
+    then; line: the draft line after the work, null where nothing was read.
     """
 
     code: ProofCode
@@ -86,6 +95,7 @@ class ProofAnswer:
     lines: list[LineAnswer]
     settles: list[SettlesAnswer]
     again: list[str]
+    compares: ComparesAnswer
     line: list[NodePressure] | None
 
 
@@ -109,6 +119,7 @@ def proof_answer(found: Proof, words: Words) -> ProofAnswer:
         lines=[_line(line, words) for line in decided.lines],
         settles=[_settles(row, words) for row in found.settles],
         again=list(found.again),
+        compares=ComparesAnswer(list(found.compares.before), list(found.compares.after)),
         line=None if found.line is None else line(found.line),
     )
 

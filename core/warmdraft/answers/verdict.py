@@ -204,7 +204,7 @@ class DraftLineAnswer:
 
 @dataclass(slots=True)
 class NextCheckAnswer:
-    """A check and what it is expected to give."""
+    """A check and what it is expected to give; tells: whether that is anything new."""
 
     check: str
     bits: float
@@ -219,6 +219,7 @@ class NextCheckAnswer:
     place: Place
     round: int
     worth_it: bool
+    tells: bool
     text: str
 
 
@@ -406,7 +407,8 @@ def verdict_answer(case: Case, verdict: Verdict, words: Words) -> VerdictAnswer:
                 check=row.check, bits=row.bits, minutes=row.minutes, hands_on_minutes=row.hands_on_minutes,
                 bits_per_minute=row.bits_per_minute, sure_now=row.sure_now, sure_after=row.sure_after,
                 splits=list(row.splits), opens=row.access in ("top_off", "open"), access=row.access,
-                place=row.place, round=row.round, worth_it=row.worth_it, text=words.check(row.check),
+                place=row.place, round=row.round, worth_it=row.worth_it, tells=row.tells,
+                text=words.check(row.check),
             )
             for row in verdict.next_checks
         ],

@@ -17,6 +17,16 @@ from warmdraft.repair import Act, acts
 ProofCode = Literal["not_measured", "proven", "shown", "better", "left", "unchanged", "lower", "short"]
 #: What a machine is not handed over with, unless a lead answers for it.
 HOLDS: tuple[ProofCode, ...] = ("not_measured", "unchanged", "lower")
+#: What shows above all whether the work helped.
+FLOW = "outlet_flow"
+
+
+@dataclass(frozen=True, slots=True)
+class Compares:
+    """Checks that show whether the work helped, before it and after it; done ones are left out."""
+
+    before: tuple[str, ...]
+    after: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,8 +37,8 @@ class Proof:
     measured), better (more air, not yet accepted), left (the air is there, a line is not), unchanged, lower (less air
     than before), short (not accepted, and nothing before it to compare); regained: share of the missing flow that came
     back, None where it cannot be said; settles: checks that would most likely settle what is open, best first; again:
-    checks that told something before the work and were not done since; line: gauge pressure at NODES after it, Pa, None
-    where nothing was read.
+    checks that told something before the work and were not done since; compares: what still has to be read
+    before it and after it; line: gauge pressure at NODES after it, Pa, None where nothing was read.
     """
 
     code: ProofCode
@@ -37,6 +47,7 @@ class Proof:
     rows: tuple[Comparison, ...]
     settles: tuple[Settles, ...]
     again: tuple[str, ...]
+    compares: Compares
     line: tuple[float, ...] | None
 
     @property
@@ -69,7 +80,7 @@ def proof(before: Case, after: Case, causes: Sequence[str] = (), mended: Sequenc
 @lru_cache(maxsize=256)
 def _proof(before: Case, after: Case, causes: tuple[str, ...], mended: tuple[str, ...]) -> Proof:
     rows = compare(before, after, causes[0] if causes else None)
-    flow = next((r for kind in ("outlet_flow", "hood_flow") for r in rows if r.kind == kind and r.after), None)
+    flow = next((r for kind in (FLOW, "hood_flow") for r in rows if r.kind == kind and r.after), None)
     regained, gained = None, False
     if flow is not None and flow.after is not None and flow.before is not None and flow.before < flow.healthy_low:
         regained = (flow.after - flow.before) / (flow.healthy - flow.before)
@@ -78,7 +89,14 @@ def _proof(before: Case, after: Case, causes: tuple[str, ...], mended: tuple[str
     found = acceptance_of(known, after, causes, [acts()[name] for name in mended], gained)
     line = tuple(known.nodes().tolist()) if after.readings else None
     settles = settling(known, after, found.lines)
-    return Proof(_code(found, flow), found, regained, rows, settles, _not_done_again(before, after, rows), line)
+    again = _not_done_again(before, after, rows)
+    compares = Compares(_flow_to_read(before), tuple(dict.fromkeys((*again, *_flow_to_read(after)))))
+    return Proof(_code(found, flow), found, regained, rows, settles, again, compares, line)
+
+
+def _flow_to_read(case: Case) -> tuple[str, ...]:
+    """What is measured before the work and after it above all, where it was not."""
+    return () if any(reading.kind == FLOW for reading in case.readings) else (FLOW,)
 
 
 def _not_done_again(before: Case, after: Case, rows: Sequence[Comparison]) -> tuple[str, ...]:
@@ -94,7 +112,7 @@ def _not_done_again(before: Case, after: Case, rows: Sequence[Comparison]) -> tu
         if (check := checks()[finding.check]).recorded and finding.result in check.results[1:]
         and finding.check not in done
     ]  # fmt: skip
-    return (*(read[kind] for kind in sorted(read, key=lambda kind: kind != "outlet_flow")), *dict.fromkeys(heard))
+    return (*(read[kind] for kind in sorted(read, key=lambda kind: kind != FLOW)), *dict.fromkeys(heard))
 
 
 def _code(found: Acceptance, flow: Comparison | None) -> ProofCode:

@@ -116,9 +116,9 @@ def changes_of(operations: tuple[Operation, ...], in_hand: str | None = None) ->
 def _leanings(size: int) -> tuple[tuple[float, ...], ...]:
     """By how much each throw takes each operation for dearer or cheaper; the first takes all as they are."""
     chance = random.Random(1)  # noqa: S311 – no secret hangs on it
-    return ((1.0,) * size,) + tuple(
-        tuple(math.exp(chance.gauss(0, _LEANING[k % len(_LEANING)])) for _ in range(size)) for k in range(1, _THROWS)
-    )
+    spreads = (_LEANING[k % len(_LEANING)] for k in range(1, _THROWS))
+    thrown = (tuple(math.exp(chance.gauss(0, spread)) for _ in range(size)) for spread in spreads)
+    return ((1.0,) * size, *thrown)
 
 
 class _Search:

@@ -1788,6 +1788,16 @@ export interface components {
             text: string;
         };
         /**
+         * ComparesAnswer
+         * @description Checks that show whether the work helped, before it and after it.
+         */
+        ComparesAnswer: {
+            /** After */
+            after: string[];
+            /** Before */
+            before: string[];
+        };
+        /**
          * ComparisonAnswer
          * @description A kind of reading before and after, beside what was promised and healthy; difference in words: text of what was
          *     read after the work, was of what was read before it.
@@ -3395,7 +3405,7 @@ export interface components {
         };
         /**
          * NextCheckAnswer
-         * @description A check and what it is expected to give.
+         * @description A check and what it is expected to give; tells: whether that is anything new.
          */
         NextCheckAnswer: {
             /** Access */
@@ -3425,6 +3435,8 @@ export interface components {
             sure_after: number;
             /** Sure Now */
             sure_now: number;
+            /** Tells */
+            tells: boolean;
             /** Text */
             text: string;
             /** Worth It */
@@ -3836,7 +3848,8 @@ export interface components {
          * @description Whether the work is shown to have helped; regained: share of the missing flow that came back.
          *
          *     holds: whether only a lead hands it over so; advice: what settles it; again: checks that told something before and
-         *     were not done since; line: the draft line after the work, null where nothing was read.
+         *     were not done since; compares: checks that show whether the work helped, by when they are done, and were not done
+         *     then; line: the draft line after the work, null where nothing was read.
          */
         ProofAnswer: {
             /** Advice */
@@ -3848,6 +3861,7 @@ export interface components {
              * @enum {string}
              */
             code: "not_measured" | "proven" | "shown" | "better" | "left" | "unchanged" | "lower" | "short";
+            compares: components["schemas"]["ComparesAnswer"];
             /** Conformity */
             conformity: number;
             /**

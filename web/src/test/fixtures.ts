@@ -185,6 +185,7 @@ export function aJob(changes: Partial<Job> = {}): Job {
       lines: [],
       settles: [],
       again: [],
+      compares: { before: ['outlet_flow'], after: ['outlet_flow'] },
       line: null,
     },
     verdict: {
@@ -287,6 +288,7 @@ export function aJob(changes: Partial<Job> = {}): Job {
           place: 'outside',
           round: 1,
           worth_it: true,
+          tells: true,
           text: 'Look behind the machine',
         },
       ],

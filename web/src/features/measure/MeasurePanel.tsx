@@ -25,10 +25,6 @@ const HeatPanel = fetched(() => import('../heat/HeatPanel').then((m) => m.HeatPa
 const SoundPanel = fetched(() => import('../sound/SoundPanel').then((m) => m.SoundPanel))
 const LogPanel = fetched(() => import('../log/LogPanel').then((m) => m.LogPanel))
 
-/** Less than this, as a share of sure, is nothing new. */
-const TELLS = 0.005
-/** What shows whether the work helped, when it was read before it too. */
-const COMPARED = 'outlet_flow'
 /** Where one stands, in the order that one goes about it. */
 const PLACES = [
   ['outside', msg`In front`],
@@ -188,23 +184,26 @@ function OtherChecks({
   const gains = new Map(job.verdict.next_checks.map((entry) => [entry.check, entry]))
   // what is carried, allowed and not done yet; without a verdict's word for it a check is still there to be read again
   // what was looked at before the work is looked at again after it, and what shows that its lines worked
-  const again = new Set([
-    ...job.findings.filter((finding) => finding.in_force).map((finding) => finding.check),
-    ...job.works.lines.filter((line) => line.wanted).flatMap((line) => line.shows),
-    ...job.proof.again,
-  ])
+  const toCompare = new Set(
+    phase === 'before'
+      ? job.proof.compares.before
+      : [
+          ...job.findings.filter((finding) => finding.in_force).map((finding) => finding.check),
+          ...job.works.lines.filter((line) => line.wanted).flatMap((line) => line.shows),
+          ...job.proof.compares.after,
+        ],
+  )
   const others = vocabulary.checks
     .filter((check) => check.given_under === null || check.given_under === 'sounds')
     .filter((check) => check.check !== shown?.check)
-    .filter(({ check, observes }) => gains.has(check) || observes || (phase === 'after' && again.has(check)))
+    .filter(({ check, observes }) => gains.has(check) || observes || toCompare.has(check))
   const gain = (check: Check) => {
     const entry = gains.get(check.check)
     return entry ? entry.sure_after - entry.sure_now : 0
   }
-  const isRead = job.readings.some((row) => row.kind === COMPARED && row.phase === phase && row.in_force)
-  const compares = (check: Check) =>
-    (phase === 'after' && again.has(check.check)) || (check.observes === COMPARED && !isRead)
-  const telling = (check: Check) => gain(check) >= TELLS || compares(check)
+  const tells = (check: Check) => gains.get(check.check)?.tells ?? false
+  const compares = (check: Check) => toCompare.has(check.check)
+  const telling = (check: Check) => tells(check) || compares(check)
   const first = others.filter(telling)
   const rest = others.filter((check) => !telling(check))
   const row = (check: Check) => {
@@ -219,7 +218,7 @@ function OtherChecks({
           <span className="text-soft text-right text-sm whitespace-nowrap">
             <Trans>{check.minutes} min</Trans>
             <span className="block">
-              {entry && gain(check) >= TELLS
+              {entry && tells(check)
                 ? t`${whole(entry.sure_now)} → ${whole(entry.sure_after)} % sure`
                 : compares(check)
                   ? t`compares before and after`
