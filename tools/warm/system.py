@@ -60,7 +60,7 @@ def _postgres() -> Path | None:
 
 
 def chromium() -> str:
-    """The test browser, Debian's: the one that has no window, at half the work of the whole; that one serves as well."""
+    """The test browser, Debian's: the one without a window, at half the work of the whole one, which serves as well."""
     names = ("chromium-headless-shell", "chromium")
     if not any(map(shutil.which, names)):
         apt([names[0], "fonts-dejavu-core"], "the test browser")
