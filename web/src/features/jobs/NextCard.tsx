@@ -19,7 +19,8 @@ export function NextCard({ job, next, undo }: { job: Job; next: Next; undo: stri
     job.verdict.next_checks.find(
       (entry) => entry.check !== check.check && entry.worth_it && entry.place === gain.place,
     )
-  const cause = job.verdict.faults.find((fault) => fault.fault === job.working_cause?.fault)
+  const working = job.handed_over ? null : job.working_cause
+  const cause = job.verdict.faults.find((fault) => fault.fault === working?.fault)
   return (
     <aside aria-label={t`What comes next`}>
       {/* the same place on every stage, whatever stands above it; a phone has its own bar */}
@@ -47,9 +48,13 @@ export function NextCard({ job, next, undo }: { job: Job; next: Next; undo: stri
           </Button>
         )}
       </p>
-      {(check || job.working_cause) && (
-        <div className="card-paper border-accent border-2 p-4 sm:p-5">
-          <p className="text-primary text-sm font-bold">{isCheck ? t`Most worth doing next` : t`Next`}</p>
+      {(check || working) && (
+        <div className={`card-paper p-4 sm:p-5 ${check ? 'border-accent border-2' : ''}`}>
+          {isCheck && (
+            <p className="text-primary text-sm font-bold">
+              <Trans>Most worth doing next</Trans>
+            </p>
+          )}
           <h2 className={`mt-0.5 text-xl font-bold ${isCheck ? '' : 'sr-only'}`}>{next.text}</h2>
           {check && gain && (
             <>
@@ -101,12 +106,12 @@ export function NextCard({ job, next, undo }: { job: Job; next: Next; undo: stri
               </Trans>
             </p>
           )}
-          {!check && job.working_cause && !job.handed_over && (
-            <p className="mt-3">
+          {!check && working && (
+            <p>
               <span className="text-soft">
                 <Trans>Working on:</Trans>
               </span>{' '}
-              <b>{job.working_cause.text}</b>
+              <b>{working.text}</b>
               {cause && t`, ${whole(cause.probability)} % by the readings`}
               {cause?.severity_text && <span className="text-soft block text-sm">{cause.severity_text}</span>}
             </p>
