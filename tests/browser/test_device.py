@@ -180,7 +180,9 @@ def test_one_write_that_the_server_cannot_answer_never_stops_the_rest(phone):
     }"""
     page.evaluate(write, [job, str(uuid.uuid4())])
     page.reload()
+    step = page.locator("p.text-2xl").first.inner_text()
     page.get_by_role("button", name=re.compile("^Done")).first.click()
+    expect(page.locator("p.text-2xl").first).not_to_have_text(step)
     page.goto(f"{phone.url}/jobs/{other}/make_safe")
     page.get_by_role("button", name=re.compile("^Done")).first.click()
     for _ in range(60):

@@ -259,6 +259,7 @@ def test_a_machine_nobody_knows_is_opened_by_hand_and_known_from_then_on(bench, 
     walk(bench, "All of it is marked as back.")
     settle_the_gate(page)
     page.get_by_role("button", name="It was: wheel fouled with lint").click()
+    expect(page.get_by_text("✓ Wheel fouled with lint, said")).to_be_visible()
     page.goto(f"{bench.url}/jobs/{job}/prove?check=outlet_flow")
     bench.reads("168 cfm")
     page.goto(f"{bench.url}/jobs/{job}/prove?check=outlet_static_pressure")
