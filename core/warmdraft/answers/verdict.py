@@ -23,6 +23,7 @@ from warmdraft.diagnosis import (
     otherwise_told,
     pairs_told,
     suspicion_of,
+    tells_news,
     weighs,
 )
 from warmdraft.diagnosis.draft_line import DraftLine
@@ -407,7 +408,7 @@ def verdict_answer(case: Case, verdict: Verdict, words: Words) -> VerdictAnswer:
                 check=row.check, bits=row.bits, minutes=row.minutes, hands_on_minutes=row.hands_on_minutes,
                 bits_per_minute=row.bits_per_minute, sure_now=row.sure_now, sure_after=row.sure_after,
                 splits=list(row.splits), opens=row.access in ("top_off", "open"), access=row.access,
-                place=row.place, round=row.round, worth_it=row.worth_it, tells=row.tells,
+                place=row.place, round=row.round, worth_it=row.worth_it, tells=tells_news(row),
                 text=words.check(row.check),
             )
             for row in verdict.next_checks

@@ -20,6 +20,7 @@ from warmdraft.diagnosis.told import (
     otherwise_told,
     pairs_told,
     suspicion_of,
+    tells_news,
     weighs,
 )
 from warmdraft.diagnosis.verdict import MODEL_VERSION, Verdict, diagnose
@@ -29,5 +30,5 @@ __all__ = [
     "FindingFact", "Headline", "HeadlineCode", "LampState", "Lamps", "Otherwise", "ReadingFact", "SettingCode",
     "Sure", "Suspicion", "Verdict", "Weighs", "conditions_of", "diagnose", "explains_heat", "faults_told",
     "headline_of", "lamps_of", "likeliest_story", "opened_one_shots", "otherwise_told", "pairs_told", "suspicion_of",
-    "weighs",
+    "tells_news", "weighs",
 ]  # fmt: skip

@@ -34,9 +34,6 @@ MOST_CHOICES = 3
 MOST_SHARING = 2
 #: A place a check would split holds at least this share of the check's information.
 _SPLITS_SHARE = 0.15
-#: Share of sure by which a check has to make a place surer to tell something new: half a percent, which rounds to one
-#: on a screen (own choice).
-TELLS = 0.005
 _MOST_SPLITS = 3
 
 
@@ -63,11 +60,6 @@ class NextCheck:
     place: Place
     round: int
     worth_it: bool
-
-    @property
-    def tells(self) -> bool:
-        """Whether it is expected to make the likeliest place any surer; else it tells nothing new."""
-        return self.sure_after - self.sure_now >= TELLS
 
 
 def _reading_outcomes(kinds: list[tuple[str, str]], hypotheses: Hypotheses, weight: Floats, readings: Fit) -> Singles:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Literal, get_args
 
+from warmdraft.diagnosis.next_check import NextCheck
 from warmdraft.diagnosis.sure import Otherwise
 from warmdraft.diagnosis.verdict import Verdict
 
@@ -20,6 +21,21 @@ _PAIRS_WORTH = 0.25
 _OTHERWISE_WORTH = 0.4
 #: Evidence of less than this says little, nats (own assumption).
 _LITTLE_NATS = 0.05
+
+#: A check tells something new that is expected to make the likeliest place surer by this share: half a percent, which a
+#: screen rounds to one (own choice).
+_NEWS = 0.005
+
+
+def tells_news(check: NextCheck) -> bool:
+    """Whether a check is expected to make the likeliest place any surer.
+
+    >>> from warmdraft.diagnosis import Case, diagnose
+    >>> from warmdraft.machine import profile
+    >>> tells_news(diagnose(Case(profile('full-size-electric'))).next_checks[0])
+    True
+    """
+    return check.sure_after - check.sure_now >= _NEWS
 
 
 def suspicion_of(probability: float) -> Suspicion:
