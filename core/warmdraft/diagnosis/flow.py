@@ -14,7 +14,7 @@ from warmdraft.diagnosis.posterior import Fit, mixture_quantiles
 
 #: measured: somebody read a flow; follows: from other readings; unknown: nothing that was read tells it.
 FlowKind = Literal["measured", "follows", "unknown"]
-_READ_AS_FLOW = ("outlet_flow", "hood_flow")
+READ_AS_FLOW = ("outlet_flow", "hood_flow")
 #: Readings tell of the flow where nine in ten of it lie within this share of what a healthy machine moves (own choice).
 _TOLD_WITHIN = 0.6
 #: Quantiles the flow is given by.
@@ -50,6 +50,6 @@ def flow_of(hypotheses: Hypotheses, weight: Floats, readings: Fit, numbers: Numb
     """The flow given all facts. numbers: what is believed of what was read."""
     low, median, high = flow_quantiles(*flow_under(hypotheses, readings), weight)
     told = bool(numbers.groups) and high - low <= _TOLD_WITHIN * hypotheses.healthy[FLOW]
-    measured = any(group.kind in _READ_AS_FLOW for group in numbers.groups)
+    measured = any(group.kind in READ_AS_FLOW for group in numbers.groups)
     kind: FlowKind = "measured" if measured else "follows" if told else "unknown"
     return Flow(kind, low, median, high)

@@ -9,6 +9,7 @@ from typing import Literal
 
 from warmdraft.checks import checks
 from warmdraft.diagnosis.case import Case
+from warmdraft.diagnosis.flow import READ_AS_FLOW
 from warmdraft.proof.accept import ACCEPT_FROM, Acceptance, acceptance_of, after_work
 from warmdraft.proof.compare import Comparison, compare
 from warmdraft.proof.settle import Settles, settling
@@ -18,7 +19,7 @@ ProofCode = Literal["not_measured", "proven", "shown", "better", "left", "unchan
 #: What a machine is not handed over with, unless a lead answers for it.
 HOLDS: tuple[ProofCode, ...] = ("not_measured", "unchanged", "lower")
 #: What shows above all whether the work helped.
-FLOW = "outlet_flow"
+_ABOVE_ALL = READ_AS_FLOW[0]
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,7 +81,7 @@ def proof(before: Case, after: Case, causes: Sequence[str] = (), mended: Sequenc
 @lru_cache(maxsize=256)
 def _proof(before: Case, after: Case, causes: tuple[str, ...], mended: tuple[str, ...]) -> Proof:
     rows = compare(before, after, causes[0] if causes else None)
-    flow = next((r for kind in (FLOW, "hood_flow") for r in rows if r.kind == kind and r.after), None)
+    flow = next((r for kind in READ_AS_FLOW for r in rows if r.kind == kind and r.after), None)
     regained, gained = None, False
     if flow is not None and flow.after is not None and flow.before is not None and flow.before < flow.healthy_low:
         regained = (flow.after - flow.before) / (flow.healthy - flow.before)
@@ -96,7 +97,7 @@ def _proof(before: Case, after: Case, causes: tuple[str, ...], mended: tuple[str
 
 def _flow_to_read(case: Case) -> tuple[str, ...]:
     """What is measured before the work and after it above all, where it was not."""
-    return () if any(reading.kind == FLOW for reading in case.readings) else (FLOW,)
+    return () if any(reading.kind == _ABOVE_ALL for reading in case.readings) else (_ABOVE_ALL,)
 
 
 def _not_done_again(before: Case, after: Case, rows: Sequence[Comparison]) -> tuple[str, ...]:
@@ -112,7 +113,7 @@ def _not_done_again(before: Case, after: Case, rows: Sequence[Comparison]) -> tu
         if (check := checks()[finding.check]).recorded and finding.result in check.results[1:]
         and finding.check not in done
     ]  # fmt: skip
-    return (*(read[kind] for kind in sorted(read, key=lambda kind: kind != FLOW)), *dict.fromkeys(heard))
+    return (*(read[kind] for kind in sorted(read, key=lambda kind: kind != _ABOVE_ALL)), *dict.fromkeys(heard))
 
 
 def _code(found: Acceptance, flow: Comparison | None) -> ProofCode:

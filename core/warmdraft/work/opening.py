@@ -41,7 +41,6 @@ def as_it_stands(facts: JobFacts, case: Case) -> Case:
     )
 
 
-@lru_cache(maxsize=256)
 def _opened_for(layout: Layout, parts: frozenset[str]) -> frozenset[str]:
     """What is off once these parts are reached the quickest way."""
     here = tuple(sorted(part for part in parts if part in layout.parts))

@@ -1,9 +1,9 @@
 import type { Q, Unit, Units, Vocabulary } from '../api/types'
 
-/** The unit a person reads a dimension in, as the server says. */
 /** A share as a whole number of hundredths. */
 export const whole = (share: number): number => Math.round(share * 100)
 
+/** The unit a person reads a dimension in, as the server says. */
 export function unitFor(dimension: string, units: Units, vocabulary: Vocabulary): Unit {
   const unit = vocabulary.units.find((row) => row.dimension === dimension && row.unit === units[dimension])
   if (!unit) throw new Error(`no unit for ${dimension}`)

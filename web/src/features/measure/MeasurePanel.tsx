@@ -182,7 +182,6 @@ function OtherChecks({
   const [openAtFirst] = useState(job.readings.length + job.findings.length === 0)
   const stage = phase === 'before' ? 'measure' : 'prove'
   const gains = new Map(job.verdict.next_checks.map((entry) => [entry.check, entry]))
-  // what is carried, allowed and not done yet; without a verdict's word for it a check is still there to be read again
   // what was looked at before the work is looked at again after it, and what shows that its lines worked
   const toCompare = new Set(
     phase === 'before'
@@ -193,6 +192,7 @@ function OtherChecks({
           ...job.proof.compares.after,
         ],
   )
+  // what is carried, allowed and not done yet; without a verdict's word for it a check is still there to be read again
   const others = vocabulary.checks
     .filter((check) => check.given_under === null || check.given_under === 'sounds')
     .filter((check) => check.check !== shown?.check)
