@@ -14,7 +14,7 @@ from pytest import approx
 from strategies import FULL_SIZE, exact_readings, facts
 from warmdraft.air import AirState
 from warmdraft.checks import checks
-from warmdraft.diagnosis import Case, FindingFact, ReadingFact, Verdict, diagnose
+from warmdraft.diagnosis import Case, FindingFact, ReadingFact, Verdict, diagnose, gain_of
 from warmdraft.diagnosis.attribution import chi_square_bound
 from warmdraft.diagnosis.posterior import mixture_quantiles
 from warmdraft.faults import catalogue, log_priors
@@ -118,7 +118,7 @@ def test_expected_information_is_what_a_simulation_finds():
     case = case_of("hood_blocked", 20.0)
     row = next(r for r in diagnose(case).next_checks if r.check == "behind_look")
     now = faults(diagnose(case))
-    gained, sure = 0.0, 0.0
+    gained, sure, sure_of_cause = 0.0, 0.0, 0.0
     total = 0.0
     for result in checks()["behind_look"].results:
         after = diagnose(replace(case, findings=(FindingFact("behind_look", result),)))
@@ -128,10 +128,21 @@ def test_expected_information_is_what_a_simulation_finds():
         total += chance
         gained += chance * sum(-p * math.log2(p) for p in faults(after).values() if p > 0)
         sure += chance * after.zones[0][1]
+        sure_of_cause += chance * max(faults(after).values())
     entropy = sum(-p * math.log2(p) for p in now.values() if p > 0)
     assert total == approx(1, abs=1e-6)
     assert row.bits == approx(entropy - gained, abs=1e-3)
     assert row.sure_after == approx(sure, abs=1e-3)
+    assert row.cause_now == approx(max(now.values()), abs=1e-4)
+    assert row.cause_after == approx(sure_of_cause, abs=1e-3)
+
+
+def test_where_no_place_gets_surer_the_gain_is_told_of_the_cause():
+    # the readings say the wheel; what is wrong with it, its speed tells, and nothing of the air
+    gains = {row.check: gain_of(row) for row in diagnose(case_of("blower_wheel_slipping", 0.6)).next_checks}
+    assert gains["pipe_from_collar"].of == "place"
+    assert gains["blower_speed"].of == "cause" and gains["blower_speed"].after > gains["blower_speed"].now + 0.2
+    assert gains["screen_light"] is None
 
 
 def test_high_outlet_pressure_speaks_for_a_blocked_vent_and_low_pressure_against():

@@ -11,6 +11,7 @@ from warmdraft.checks import Place
 from warmdraft.diagnosis import (
     MODEL_VERSION,
     Case,
+    Gain,
     HeadlineCode,
     LampState,
     SettingCode,
@@ -18,12 +19,12 @@ from warmdraft.diagnosis import (
     Verdict,
     Weighs,
     faults_told,
+    gain_of,
     headline_of,
     lamps_of,
     otherwise_told,
     pairs_told,
     suspicion_of,
-    tells_news,
     weighs,
 )
 from warmdraft.diagnosis.draft_line import DraftLine
@@ -205,7 +206,7 @@ class DraftLineAnswer:
 
 @dataclass(slots=True)
 class NextCheckAnswer:
-    """A check and what it is expected to give; tells: whether that is anything new."""
+    """A check and what it is expected to give; gain: what is told of that, null where it tells nothing new."""
 
     check: str
     bits: float
@@ -220,7 +221,7 @@ class NextCheckAnswer:
     place: Place
     round: int
     worth_it: bool
-    tells: bool
+    gain: Gain | None
     text: str
 
 
@@ -408,7 +409,7 @@ def verdict_answer(case: Case, verdict: Verdict, words: Words) -> VerdictAnswer:
                 check=row.check, bits=row.bits, minutes=row.minutes, hands_on_minutes=row.hands_on_minutes,
                 bits_per_minute=row.bits_per_minute, sure_now=row.sure_now, sure_after=row.sure_after,
                 splits=list(row.splits), opens=row.access in ("top_off", "open"), access=row.access,
-                place=row.place, round=row.round, worth_it=row.worth_it, tells=tells_news(row),
+                place=row.place, round=row.round, worth_it=row.worth_it, gain=gain_of(row),
                 text=words.check(row.check),
             )
             for row in verdict.next_checks

@@ -14,21 +14,22 @@ from warmdraft.diagnosis.story import likeliest_story
 from warmdraft.diagnosis.sure import Otherwise, Sure
 from warmdraft.diagnosis.told import (
     SUSPICIONS,
+    Gain,
     Suspicion,
     Weighs,
     faults_told,
+    gain_of,
     otherwise_told,
     pairs_told,
     suspicion_of,
-    tells_news,
     weighs,
 )
 from warmdraft.diagnosis.verdict import MODEL_VERSION, Verdict, diagnose
 
 __all__ = [
     "MODEL_VERSION", "OTHERWISE", "OTHER_KIND_SHARE", "SUSPICIONS", "USUAL_VENT", "Case", "Choice", "Consequence",
-    "FindingFact", "Headline", "HeadlineCode", "LampState", "Lamps", "Otherwise", "ReadingFact", "SettingCode",
+    "FindingFact", "Gain", "Headline", "HeadlineCode", "LampState", "Lamps", "Otherwise", "ReadingFact", "SettingCode",
     "Sure", "Suspicion", "Verdict", "Weighs", "conditions_of", "diagnose", "explains_heat", "faults_told",
-    "headline_of", "lamps_of", "likeliest_story", "opened_one_shots", "otherwise_told", "pairs_told", "suspicion_of",
-    "tells_news", "weighs",
+    "gain_of", "headline_of", "lamps_of", "likeliest_story", "opened_one_shots", "otherwise_told", "pairs_told",
+    "suspicion_of", "weighs",
 ]  # fmt: skip

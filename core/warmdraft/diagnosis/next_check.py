@@ -43,7 +43,8 @@ class NextCheck:
 
     minutes: all that it costs from here, getting there and back and a share of waiting included; rate_in_round: bits a
     minute where the way there is shared; place: where one stands; round: counts from 1, all that is worth doing at one
-    place; expected_minutes: to a mended machine where it is done next; sure_now, sure_after: of the likeliest place.
+    place; expected_minutes: to a mended machine where it is done next; sure_now, sure_after: of the likeliest place, on
+    average; cause_now, cause_after: of the likeliest cause, on average.
     """
 
     check: str
@@ -55,6 +56,8 @@ class NextCheck:
     expected_minutes: float
     sure_now: float
     sure_after: float
+    cause_now: float
+    cause_after: float
     splits: tuple[str, ...]
     access: str
     place: Place
@@ -101,6 +104,7 @@ def _gains(
     ranked = np.argsort(-pointwise, axis=0, kind="stable")[:_MOST_SPLITS]
     floor = _SPLITS_SHARE * np.maximum(pointwise.sum(axis=0), 1e-12)
     sure_after = places.max(axis=0).sum(axis=-1)
+    cause_after = joint.max(axis=0).sum(axis=-1)
     then, _ = tries(joint, mending)
     gains = []
     for i, check in enumerate(of_checks):
@@ -117,6 +121,8 @@ def _gains(
                 expected_minutes=minutes + float(then[i].sum()),
                 sure_now=float(place_now[:, i].max()),
                 sure_after=float(sure_after[i]),
+                cause_now=float(now[:, i].max()),
+                cause_after=float(cause_after[i]),
                 splits=tuple(ZONES[z] for z in ranked[:, i] if pointwise[z, i] > floor[i]),
                 access=check.access,
                 place=place_of(check),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Literal, get_args
 
 from warmdraft.diagnosis.next_check import NextCheck
@@ -22,20 +23,32 @@ _OTHERWISE_WORTH = 0.4
 #: Evidence of less than this says little, nats (own assumption).
 _LITTLE_NATS = 0.05
 
-#: A check tells something new that is expected to make the likeliest place surer by this share: half a percent, which a
-#: screen rounds to one (own choice).
+#: A check tells something new that is expected to make the likeliest place, or cause, surer by this share: half a
+#: percent, which a screen rounds to one (own choice).
 _NEWS = 0.005
 
 
-def tells_news(check: NextCheck) -> bool:
-    """Whether a check is expected to make the likeliest place any surer.
+@dataclass(frozen=True, slots=True)
+class Gain:
+    """How sure one is of the place, or where that is known well enough of the cause, now and after a check; the latter
+    on average over what it may give."""
+
+    of: Literal["place", "cause"]
+    now: float
+    after: float
+
+
+def gain_of(check: NextCheck) -> Gain | None:
+    """What is told of the gain of a check: of the place first; None where it tells nothing new.
 
     >>> from warmdraft.diagnosis import Case, diagnose
     >>> from warmdraft.machine import profile
-    >>> tells_news(diagnose(Case(profile('full-size-electric'))).next_checks[0])
-    True
+    >>> gain_of(diagnose(Case(profile('full-size-electric'))).next_checks[0]).of
+    'place'
     """
-    return check.sure_after - check.sure_now >= _NEWS
+    of_place = Gain("place", check.sure_now, check.sure_after)
+    of_cause = Gain("cause", check.cause_now, check.cause_after)
+    return next((gain for gain in (of_place, of_cause) if gain.after - gain.now >= _NEWS), None)
 
 
 def suspicion_of(probability: float) -> Suspicion:

@@ -2249,6 +2249,22 @@ export interface components {
             median: components["schemas"]["Quantity"];
         };
         /**
+         * Gain
+         * @description How sure one is of the place, or where that is known well enough of the cause, now and after a check; the latter
+         *     on average over what it may give.
+         */
+        Gain: {
+            /** After */
+            after: number;
+            /** Now */
+            now: number;
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "place" | "cause";
+        };
+        /**
          * GateAnswer
          * @description Whether the machine is closed: what holds the gate, what was accepted, what has to be ordered for it.
          *
@@ -3405,7 +3421,7 @@ export interface components {
         };
         /**
          * NextCheckAnswer
-         * @description A check and what it is expected to give; tells: whether that is anything new.
+         * @description A check and what it is expected to give; gain: what is told of that, null where it tells nothing new.
          */
         NextCheckAnswer: {
             /** Access */
@@ -3416,6 +3432,7 @@ export interface components {
             bits_per_minute: number;
             /** Check */
             check: string;
+            gain: components["schemas"]["Gain"] | null;
             /** Hands On Minutes */
             hands_on_minutes: number;
             /** Minutes */
@@ -3435,8 +3452,6 @@ export interface components {
             sure_after: number;
             /** Sure Now */
             sure_now: number;
-            /** Tells */
-            tells: boolean;
             /** Text */
             text: string;
             /** Worth It */

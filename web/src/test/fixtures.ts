@@ -288,7 +288,7 @@ export function aJob(changes: Partial<Job> = {}): Job {
           place: 'outside',
           round: 1,
           worth_it: true,
-          tells: true,
+          gain: { of: 'place', now: 0.372, after: 0.62 },
           text: 'Look behind the machine',
         },
       ],

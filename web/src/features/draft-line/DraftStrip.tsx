@@ -1,11 +1,16 @@
 import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
+import { useMemo } from 'react'
 import type { Job, Units, Vocabulary } from '../../api/types'
 import { bare, percentages, unitFor } from '../../ui/numbers'
+import { draftLineShape } from './geometry'
 import { Older } from './Older'
 
-const WIDE = 300
+const WIDE = 290
 const HIGH = 34
+const BOX = { left: 0, right: WIDE, top: 0, bottom: HIGH }
+/** The strip has no room for words. */
+const WORDLESS = { point: () => '', healthy: '', room: '', outdoors: '', branches: '', after: '' }
 
 /** The draft line while hands are in the machine, on a phone: a strip that stays, and opens when pressed. */
 export function DraftStrip({
@@ -13,6 +18,7 @@ export function DraftStrip({
   units,
   vocabulary,
   older,
+  proving = false,
   onOpen,
 }: {
   job: Job
@@ -20,15 +26,14 @@ export function DraftStrip({
   vocabulary: Vocabulary
   /** Facts that wait on this device. */
   older: number
+  /** Where the work is proven: the line after it lies over the one before. */
+  proving?: boolean
   onOpen: () => void
 }) {
-  const { draft_line, elements, flow } = job.verdict
-  const pressures = draft_line.now.map((node) => node.pressure.value)
-  const most = Math.max(1, ...pressures.map(Math.abs))
-  const points = pressures.map(
-    (value, i) =>
-      `${((WIDE * i) / Math.max(1, pressures.length - 1)).toFixed(1)},${(HIGH / 2 - (value / most) * (HIGH / 2 - 3)).toFixed(1)}`,
-  )
+  const { draft_line, elements, flow, headline } = job.verdict
+  const then = proving ? job.proof.line : null
+  const shape = useMemo(() => draftLineShape(draft_line, BOX, 1, WORDLESS, then), [draft_line, then])
+  const known = headline.code !== 'nothing_measured'
   const unit = unitFor('flow', units, vocabulary)
   const shares = percentages(elements.map((element) => element.probability))
   const hot = elements[0]
@@ -50,22 +55,40 @@ export function DraftStrip({
           preserveAspectRatio="none"
           aria-hidden="true"
         >
-          <path d={`M0 ${HIGH / 2}H${WIDE}`} className="stroke-base-300" strokeWidth={1} />
-          <polyline points={points.join(' ')} className="fill-none stroke-[var(--now)]" strokeWidth={2.5} />
+          <path d={shape.band} className="fill-[var(--healthy-band)]" />
+          <path d={`M0 ${shape.zeroY}H${WIDE}`} className="stroke-base-300" strokeWidth={1} />
+          {known &&
+            shape.stories.map((story) => (
+              <path
+                key={story.fault}
+                d={story.path}
+                className="fill-none stroke-[var(--now)]"
+                strokeWidth={1.5}
+                strokeDasharray="2 4"
+              />
+            ))}
+          {known && (
+            <path
+              d={shape.now}
+              className="fill-none stroke-[var(--now)]"
+              strokeWidth={then ? 1.5 : 2.5}
+              strokeDasharray={then ? '4 4' : undefined}
+            />
+          )}
+          <path d={shape.after} className="fill-none stroke-base-content" strokeWidth={2.5} />
         </svg>
-        <span className="text-sm whitespace-nowrap">
+        <span className="text-sm leading-[1.2] whitespace-nowrap">
           <b>
             {name} {shares[0] ?? 0} %
           </b>
-          <span className="text-soft block">
-            {flow.kind === 'unknown' ? (
-              flow.text
-            ) : (
+          {flow.kind !== 'unknown' && (
+            <span className="block">
               <Trans>
                 {bare(flow.value, unit)} {unit.look} of {bare(flow.healthy, unit)}
               </Trans>
-            )}
-          </span>
+            </span>
+          )}
+          <span className="text-soft block">{flow.text}</span>
         </span>
       </button>
     </section>

@@ -189,6 +189,7 @@ function OpenJob({ job }: { job: Job }) {
             units={me.units}
             vocabulary={vocabulary}
             older={older}
+            proving={stage === 'prove'}
             onOpen={() => setLineOpen(true)}
           />
         ) : (

@@ -72,19 +72,23 @@ export function NextCard({ job, next, undo }: { job: Job; next: Next; undo: stri
                     </span>
                   </dd>
                 </div>
-                <div>
-                  <dt className="sr-only">
-                    <Trans>Gain</Trans>
-                  </dt>
-                  <dd>
-                    <span className="text-2xl font-bold">
-                      {whole(gain.sure_now)} → {whole(gain.sure_after)} %
-                    </span>
-                    <span className="text-soft block text-sm">
-                      <Trans>sure of the place, on average</Trans>
-                    </span>
-                  </dd>
-                </div>
+                {gain.gain && (
+                  <div>
+                    <dt className="sr-only">
+                      <Trans>Gain</Trans>
+                    </dt>
+                    <dd>
+                      <span className="text-2xl font-bold">
+                        {whole(gain.gain.now)} → {whole(gain.gain.after)} %
+                      </span>
+                      <span className="text-soft block text-sm">
+                        {gain.gain.of === 'place'
+                          ? t`sure of the place, on average`
+                          : t`sure of the cause, on average`}
+                      </span>
+                    </dd>
+                  </div>
+                )}
               </dl>
               <p className="mt-2 min-h-10 text-sm">
                 {gain.splits.length > 1 && (

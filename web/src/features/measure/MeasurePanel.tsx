@@ -197,17 +197,17 @@ function OtherChecks({
     .filter((check) => check.given_under === null || check.given_under === 'sounds')
     .filter((check) => check.check !== shown?.check)
     .filter(({ check, observes }) => gains.has(check) || observes || toCompare.has(check))
-  const gain = (check: Check) => {
-    const entry = gains.get(check.check)
-    return entry ? entry.sure_after - entry.sure_now : 0
+  const gainOf = (check: Check) => gains.get(check.check)?.gain ?? null
+  const surer = (check: Check) => {
+    const gain = gainOf(check)
+    return gain ? gain.after - gain.now : 0
   }
-  const tells = (check: Check) => gains.get(check.check)?.tells ?? false
   const compares = (check: Check) => toCompare.has(check.check)
-  const telling = (check: Check) => tells(check) || compares(check)
+  const telling = (check: Check) => gainOf(check) !== null || compares(check)
   const first = others.filter(telling)
   const rest = others.filter((check) => !telling(check))
   const row = (check: Check) => {
-    const entry = gains.get(check.check)
+    const gain = gainOf(check)
     return (
       <li key={check.check}>
         <Link
@@ -218,8 +218,10 @@ function OtherChecks({
           <span className="text-soft text-right text-sm whitespace-nowrap">
             <Trans>{check.minutes} min</Trans>
             <span className="block">
-              {entry && tells(check)
-                ? t`${whole(entry.sure_now)} → ${whole(entry.sure_after)} % sure`
+              {gain
+                ? gain.of === 'place'
+                  ? t`place: ${whole(gain.now)} → ${whole(gain.after)} %`
+                  : t`cause: ${whole(gain.now)} → ${whole(gain.after)} %`
                 : compares(check)
                   ? t`compares before and after`
                   : t`tells nothing new`}
@@ -237,7 +239,7 @@ function OtherChecks({
       {PLACES.map(([place, text]) => {
         const here = first
           .filter((check) => (gains.get(check.check)?.place ?? 'outside') === place)
-          .sort((a, b) => gain(b) - gain(a))
+          .sort((a, b) => surer(b) - surer(a))
         return (
           here.length > 0 && (
             <section key={place} className="mt-2">
