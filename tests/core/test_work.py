@@ -160,6 +160,35 @@ def test_without_a_reading_after_nothing_is_proven():
     assert result.code == "not_measured" and (result.rows[0].standing, result.rows[0].stood) == ("not_again", "low")
 
 
+def suction(pascals: float) -> Case:
+    return Case(FULL_SIZE, readings=(ReadingFact("screen_duct_suction", pascals),))
+
+
+@pytest.mark.parametrize(
+    ("pascals", "code", "decision", "then", "check"),
+    [
+        (55.0, "short", "reject", "not_mended", None),
+        (80.0, "short", "reject", "not_mended", None),
+        (100.0, "short", "measure_more", "measure_more", "outlet_flow"),
+        (109.0, "proven", "accept", "measure_more", "outlet_static_pressure"),
+        (120.0, "proven", "accept", "hand_over", None),
+    ],
+)
+def test_the_air_that_follows_from_a_suction_is_measured_too(pascals, code, decision, then, check):
+    found = proof(suction(55.0), suction(pascals), ("blower_wheel_fouled",))
+    assert (found.code, found.acceptance.decision) == (code, decision)
+    assert found.holds is found.goes_back is (decision == "reject")
+    job = facts(settled=frozenset({"s1", "o1", "m1", "c1"}), working_cause="blower_wheel_fouled",
+                confirmed_cause="blower_wheel_fouled", case=suction(55.0), after=suction(pascals))  # fmt: skip
+    assert (next_step(job).code, next_step(job).subject) == (then, check)
+    assert ("Back to Cause" in words_for().proof(found).why) is found.goes_back
+
+
+def test_a_supply_read_after_the_work_is_no_air():
+    supply = Case(FULL_SIZE, readings=(ReadingFact("supply_voltage", 240.0),))
+    assert proof(case_of((("transition_crushed", 80.0),)), supply).code == "not_measured"
+
+
 @pytest.mark.parametrize(
     ("suppose", "kinds", "code"),
     [

@@ -37,6 +37,11 @@ class ReadingKind:
     only_logged: bool
 
     @property
+    def tells_flow(self) -> bool:
+        """It is a flow, or moves with it while the machine runs."""
+        return self.given == "tap" or self.dimension in ("flow", "temperature_difference")
+
+    @property
     def weighed(self) -> bool:
         """The model says what it would be, so a verdict goes by it."""
         return self.given in ("tap", "predicted")

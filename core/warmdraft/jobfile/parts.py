@@ -11,7 +11,7 @@ from pydantic_core import PydanticCustomError
 
 from warmdraft.errors import UnitError
 from warmdraft.moments import WANTED, moment_of
-from warmdraft.units import UNITS, Dimension, to_si
+from warmdraft.units import UNITS, Dimension, from_si, to_si
 
 
 def refused(message: str, at: str = "") -> PydanticCustomError:
@@ -84,11 +84,11 @@ def check_quantity(value: float, unit: str, dimension: Dimension, positive: bool
     least, most, closed = BOUNDS[dimension]
     low_enough = number > least if positive or not closed else number >= least * (1 - 1e-12)
     if not (low_enough and number <= most * (1 + 1e-12)):
-        canonical = UNITS[dimension].canonical
+        bottom, top = (from_si(bound, unit, dimension) for bound in (least, most))
         from_ = "above" if positive or not closed else "from"
         raise refused(
-            f"{value:g} {unit} is {UNITS[dimension].noun} no machine has; give one {from_} {least:g} to {most:g} "
-            f"{canonical}",
+            f"{value:g} {unit} is {UNITS[dimension].noun} no machine has; give one {from_} {bottom:.4g} to {top:.4g} "
+            f"{unit}",
             "value",
         )
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
+from warmdraft.airway import reading_kinds
 from warmdraft.checks import checks
 from warmdraft.diagnosis.case import Case
 from warmdraft.diagnosis.flow import READ_AS_FLOW
@@ -16,7 +17,7 @@ from warmdraft.proof.settle import Settles, settling
 from warmdraft.repair import Act, acts
 
 ProofCode = Literal["not_measured", "proven", "shown", "better", "left", "unchanged", "lower", "short"]
-#: What a machine is not handed over with, unless a lead answers for it.
+#: What a machine is not handed over with, unless a lead answers for it; nor with what surely falls short.
 HOLDS: tuple[ProofCode, ...] = ("not_measured", "unchanged", "lower")
 #: What shows above all whether the work helped.
 _ABOVE_ALL = READ_AS_FLOW[0]
@@ -36,10 +37,10 @@ class Proof:
 
     code: not_measured (nothing after that speaks of it), proven (accepted), shown (every line is, the air was not
     measured), better (more air, not yet accepted), left (the air is there, a line is not), unchanged, lower (less air
-    than before), short (not accepted, and nothing before it to compare); regained: share of the missing flow that came
-    back, None where it cannot be said; settles: checks that would most likely settle what is open, best first; again:
-    checks that told something before the work and were not done since; compares: what still has to be read
-    before it and after it; line: gauge pressure at NODES after it, Pa, None where nothing was read.
+    than before), short (not accepted, and no flow read before and after it to compare); regained: share of the missing
+    flow that came back, None where it cannot be said; settles: checks that would most likely settle what is open, best
+    first; again: checks that told something before the work and were not done since; compares: what still has to be
+    read before it and after it; line: gauge pressure at NODES after it, Pa, None where nothing was read.
     """
 
     code: ProofCode
@@ -59,7 +60,18 @@ class Proof:
     @property
     def holds(self) -> bool:
         """Whether a machine is not handed over with it, unless a lead answers for it."""
-        return self.code in HOLDS
+        return self.code in HOLDS or (self.code == "short" and self.acceptance.decision == "reject")
+
+    @property
+    def goes_back(self) -> bool:
+        """Whether what was found since sends one back to the cause: it is not the work that is missing, but the air, or
+        something of what was mended is still there."""
+        return self.measured and (self.holds or self.code == "left" or self.acceptance.decision == "reject")
+
+    @property
+    def measured(self) -> bool:
+        """Whether anything after the work speaks of it."""
+        return self.code != "not_measured"
 
 
 def proof(before: Case, after: Case, causes: Sequence[str] = (), mended: Sequence[Act] = ()) -> Proof:
@@ -92,7 +104,8 @@ def _proof(before: Case, after: Case, causes: tuple[str, ...], mended: tuple[str
     settles = settling(known, after, found.lines)
     again = _not_done_again(before, after, rows)
     compares = Compares(_flow_to_read(before), tuple(dict.fromkeys((*again, *_flow_to_read(after)))))
-    return Proof(_code(found, flow), found, regained, rows, settles, again, compares, line)
+    air = any(reading_kinds()[reading.kind].tells_flow for reading in after.readings)
+    return Proof(_code(found, flow, air), found, regained, rows, settles, again, compares, line)
 
 
 def _flow_to_read(case: Case) -> tuple[str, ...]:
@@ -116,15 +129,16 @@ def _not_done_again(before: Case, after: Case, rows: Sequence[Comparison]) -> tu
     return (*(read[kind] for kind in sorted(read, key=lambda kind: kind != _ABOVE_ALL)), *dict.fromkeys(heard))
 
 
-def _code(found: Acceptance, flow: Comparison | None) -> ProofCode:
-    if flow is None:
+def _code(found: Acceptance, flow: Comparison | None, air: bool) -> ProofCode:
+    """flow: where it was read; air: something was read that tells of it."""
+    if not air:
         of_faults = [line for line in found.lines if line.fault is not None]
         left = any(line.proven is False for line in found.lines)
         return "shown" if of_faults and all(line.proven for line in of_faults) and not left else "not_measured"
     if found.decision == "accept":
         return "proven"
     enough = found.conformity >= ACCEPT_FROM
-    if flow.change is None or flow.change_low is None or flow.change_high is None:
+    if flow is None or flow.change is None or flow.change_low is None or flow.change_high is None:
         return "left" if enough else "short"
     if flow.change_low > 0:
         return "left" if enough else "better"

@@ -70,9 +70,12 @@ class VerdictWords(Codes):
     def headline(self, headline: Headline, verdict: Verdict) -> Sentences:
         """The sentence that stands first, and the second one."""
         leading = verdict.faults[0]
-        now, healthy = verdict.implied_readings["outlet_flow"], verdict.healthy_readings["outlet_flow"]
+        flow, healthy = verdict.flow, verdict.healthy_readings["outlet_flow"]
         why = self.texts("codes")["headline_why"]
-        short_of = str(why["short_of"]).format(now=self.quantity(now, _FLOW), healthy=self.number(healthy, _FLOW))
+        short_of = str(why["air_unknown" if flow.kind == "unknown" else "short_of"]).format(
+            now=self.quantity(flow.median, _FLOW), healthy=self.number(healthy, _FLOW),
+            known=self.word("flow", flow.kind),
+        )  # fmt: skip
         text = self.word("headline", headline.code).format(
             fault=self.fault_within(leading.fault),
             fault_name=self.fault(leading.fault),
@@ -177,7 +180,8 @@ class VerdictWords(Codes):
         )  # fmt: skip
         if found.settles:
             return Sentences(text, self.word("proof_then", "settles").format(check=self.settles(found.settles[0])))
-        return Sentences(text, self.word("proof_then", decided.decision))
+        then = "reject" if found.goes_back else decided.decision if found.measured else "measure_more"
+        return Sentences(text, self.word("proof_then", then))
 
     def proof_line(self, line: Line) -> str:
         """Whether a line of the work is shown, and by what."""

@@ -162,8 +162,10 @@ def _towards_a_proof(job: Standing) -> NextStep:
         return NextStep("measure_after", "prove", next(iter(job.proof.again), settles or "outlet_flow"))
     if settles is not None:
         return NextStep("measure_more", "prove", settles)
-    if job.proof.holds:
+    if job.proof.goes_back:
         return NextStep("not_mended", "cause")
+    if job.proof.acceptance.decision == "measure_more" and job.proof.compares.after:
+        return NextStep("measure_more", "prove", job.proof.compares.after[0])
     return NextStep("hand_over", "hand_over")
 
 

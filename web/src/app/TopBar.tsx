@@ -62,7 +62,9 @@ export function TopBar({ children }: { children?: ReactNode }) {
         <div className="min-w-0 flex-1">{children}</div>
         {fresh && (
           <button type="button" className="chip" onClick={take}>
-            <Trans>New version: take it</Trans>
+            <Trans>
+              New <span className="sr-only sm:not-sr-only">version: take it</span>
+            </Trans>
           </button>
         )}
         <OutboxBadge className="hidden md:flex" />

@@ -136,6 +136,7 @@ export function BenchStep({
           job={job}
           place={place}
           row={row}
+          alone={place.fasteners.length === 1}
           closing={closing}
           asked={asked && current}
           onAsk={onAsk}

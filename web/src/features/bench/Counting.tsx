@@ -31,6 +31,7 @@ export function CountRow({
   job,
   place,
   row,
+  alone,
   closing,
   asked,
   onAsk,
@@ -38,6 +39,8 @@ export function CountRow({
   job: Job
   place: Compartment
   row: Fastener
+  /** The step has this one kind only, and names it above. */
+  alone: boolean
   closing: boolean
   asked: boolean
   onAsk: () => void
@@ -69,7 +72,7 @@ export function CountRow({
   return (
     <fieldset className="mt-3">
       <legend className="text-sm">
-        {question} <span className="text-soft">{row.text}</span>{' '}
+        {question} <span className={alone ? 'sr-only' : 'text-soft'}>{row.text}</span>{' '}
         {!asked && (
           <button type="button" className="sr-only" onClick={onAsk}>
             <Trans>Count with the number keys</Trans>

@@ -4,7 +4,6 @@ import type { Job, Step } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
 import { fetched } from '../../ui/fetched'
 import { Waiting } from '../../ui/states'
-import { CannotHere } from '../measure/CannotHere'
 import { LookForm } from '../measure/LookForm'
 import { ReadingForm } from '../measure/ReadingForm'
 
@@ -27,10 +26,5 @@ export function StepCheck({ job, step }: { job: Job; step: Step }) {
     )
   if (!check) return null
   if (check.observes) return <ReadingForm job={job} check={check} phase={phase} replaces={undefined} />
-  return (
-    <>
-      <LookForm job={job} check={check} phase={phase} />
-      <CannotHere job={job} check={check} phase={phase} />
-    </>
-  )
+  return <LookForm job={job} check={check} phase={phase} />
 }
