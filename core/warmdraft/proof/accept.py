@@ -330,8 +330,8 @@ def decision_of(conformity: float, lines: Sequence[Line]) -> Decision:
 def acceptance_of(
     known: After, after: Case, causes: Sequence[str], mended: Sequence[Act], gained: bool
 ) -> Acceptance:  # fmt: skip
-    """The decision from everything known after the work. mended: all that was done; gained: the flow was short before,
-    and there is more of it."""
+    """The decision from everything known after the work. mended: all that was done; gained: the flow was short before
+    and there is more of it, or what tells of it was off and came right."""
     conformity = known.conformity()
     lines = lines_of(known, after, causes, mended, gained and conformity >= ACCEPT_FROM)
     between = flow_quantiles(known.flow, known.variance, known.weight)

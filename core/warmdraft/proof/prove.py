@@ -94,7 +94,7 @@ def proof(before: Case, after: Case, causes: Sequence[str] = (), mended: Sequenc
 def _proof(before: Case, after: Case, causes: tuple[str, ...], mended: tuple[str, ...]) -> Proof:
     rows = compare(before, after, causes[0] if causes else None)
     flow = next((r for kind in READ_AS_FLOW for r in rows if r.kind == kind and r.after), None)
-    regained, gained = None, False
+    regained, gained = None, flow is None and any(_came_right(row) for row in rows)
     if flow is not None and flow.after is not None and flow.before is not None and flow.before < flow.healthy_low:
         regained = (flow.after - flow.before) / (flow.healthy - flow.before)
         gained = flow.change_low is not None and flow.change_low > 0
@@ -106,6 +106,13 @@ def _proof(before: Case, after: Case, causes: tuple[str, ...], mended: tuple[str
     compares = Compares(_flow_to_read(before), tuple(dict.fromkeys((*again, *_flow_to_read(after)))))
     air = any(reading_kinds()[reading.kind].tells_flow for reading in after.readings)
     return Proof(_code(found, flow, air), found, regained, rows, settles, again, compares, line)
+
+
+def _came_right(row: Comparison) -> bool:
+    """A reading of the air was off before the work and is as healthy since, by more than it may be mistaken."""
+    if not reading_kinds()[row.kind].tells_flow or row.stood in (None, "as_healthy") or row.standing != "as_healthy":
+        return False
+    return row.change_low is not None and row.change_high is not None and not row.change_low <= 0 <= row.change_high
 
 
 def _flow_to_read(case: Case) -> tuple[str, ...]:
