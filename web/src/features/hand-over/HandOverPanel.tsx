@@ -1,9 +1,9 @@
 import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
-import { useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { Link } from 'react-router'
 import { useRecordAhead } from '../../api/queries'
-import type { Job } from '../../api/types'
+import type { Job, JobRecord } from '../../api/types'
 import { handOver, openAgain } from '../../api/writes'
 import { useAnswering } from '../../app/answering'
 import { useSignedIn } from '../../app/signedIn'
@@ -13,6 +13,8 @@ import { useWrite } from '../../ui/useWrite'
 import { RecordSheet } from './RecordSheet'
 
 const HAND_OVER = ['hand_over'] as const
+/** How long the record has to be in sight before Next freezes it, ms: two presses in one movement never do. */
+const LOOKED_AT = 1000
 
 export function HandOverPanel({ job }: { job: Job }) {
   const { me } = useSignedIn()
@@ -29,7 +31,18 @@ export function HandOverPanel({ job }: { job: Job }) {
   const freeze = async () => {
     await write(handOver(job.id, note, needsReason ? override.trim() : ''))
   }
-  useAnswering(HAND_OVER, () => may && void freeze())
+  const button = useRef<HTMLButtonElement>(null)
+  const ahead = useRecordAhead(job)
+  const drawn = !ahead.isLoading
+  const [looked, setLooked] = useState(false)
+  useEffect(() => {
+    const timer = drawn ? setTimeout(() => setLooked(true), LOOKED_AT) : undefined
+    return () => clearTimeout(timer)
+  }, [drawn])
+  useAnswering(HAND_OVER, () => {
+    if (may && looked) void freeze()
+    else button.current?.focus()
+  })
   if (job.handed_over)
     return (
       <div>
@@ -48,6 +61,7 @@ export function HandOverPanel({ job }: { job: Job }) {
     )
   return (
     <form
+      data-looked={looked}
       onSubmit={(event) => {
         event.preventDefault()
         void freeze()
@@ -133,29 +147,27 @@ export function HandOverPanel({ job }: { job: Job }) {
       )}
       <Trouble says={trouble} />
       {may ? (
-        <Button type="submit" kind="neutral" className="mt-3 h-[54px] text-lg">
+        <Button ref={button} type="submit" kind="neutral" className="mt-3 h-[54px] text-lg">
           <Trans>Freeze the record</Trans>
         </Button>
       ) : (
         <p className="text-soft mt-3">{me.may_not.hand_over}</p>
       )}
       <FileLink job={job} />
-      <Ahead job={job} note={note} />
+      {ahead.data && <Ahead record={{ ...ahead.data, note }} />}
     </form>
   )
 }
 
 /** What the customer will have in hand, as it would stand now. */
-function Ahead({ job, note }: { job: Job; note: string }) {
-  const { data } = useRecordAhead(job)
-  if (!data) return null
+function Ahead({ record }: { record: JobRecord }) {
   return (
     <section className="mt-4" aria-label={t`The record as it will stand`}>
       <h3 className="font-bold">
         <Trans>The record as it will stand</Trans>
       </h3>
       <div className="border-base-300 mt-2 rounded-xl border">
-        <RecordSheet record={{ ...data, note }} />
+        <RecordSheet record={record} />
       </div>
     </section>
   )
