@@ -190,6 +190,7 @@ def test_what_is_not_proven_is_said_and_still_holds(monkeypatch, cut):
     assert best.optimal and not plan.optimal
     holds(lay, plan)
     assert plan.total_minutes - plan.gap_minutes - 1e-9 <= best.total_minutes <= plan.total_minutes + 1e-9
+    assert plan_way(lay, reach) is best  # what was proven before is kept
 
 
 def test_what_is_open_costs_no_opening_and_goes_back():

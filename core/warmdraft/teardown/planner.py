@@ -336,11 +336,19 @@ def plan_way(
     >>> plan.optimal, plan.total_minutes > plan.open_minutes
     (True, True)
     """
-    way = _way(layout, tuple(dict.fromkeys(reach)), frozenset(opened), frozenset(avoid), frozenset(through), in_hand,
-               seconds)  # fmt: skip
-    if not way.optimal:
-        _way.cache_clear()  # another time there may be more of it
-    return way
+    try:
+        return _way(layout, tuple(dict.fromkeys(reach)), frozenset(opened), frozenset(avoid), frozenset(through),
+                    in_hand, seconds)  # fmt: skip
+    except _Unproven as best:
+        return best.plan
+
+
+class _Unproven(Exception):
+    """The best way found in the time there was: not kept, for another time there may be more of it."""
+
+    def __init__(self, plan: Plan) -> None:
+        super().__init__()
+        self.plan = plan
 
 
 @lru_cache(maxsize=_WAYS_KEPT)
@@ -370,7 +378,7 @@ def _way(
     chosen = search.best
     opening = in_order(graph, search.orders.of(chosen, False).batches, chosen, closing=False)
     closing = in_order(graph, search.orders.of(chosen, True).batches, chosen, closing=True)[::-1]
-    return Plan(
+    plan = Plan(
         tuple(op for op in opening if op.id not in opened),
         tuple(closing),
         tuple(op for op in layout.operations if op.id in opened),
@@ -378,6 +386,9 @@ def _way(
         in_hand,
         search.gap_minutes,
     )
+    if not plan.optimal:
+        raise _Unproven(plan)
+    return plan
 
 
 def _unreachable(layout: Layout, part: str, blocked: bool) -> str:

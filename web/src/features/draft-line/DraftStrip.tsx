@@ -63,6 +63,7 @@ export function DraftStrip({
                 key={story.fault}
                 d={story.path}
                 className="fill-none stroke-[var(--now)]"
+                vectorEffect="non-scaling-stroke"
                 strokeWidth={1.5}
                 strokeDasharray="2 4"
               />
@@ -71,11 +72,17 @@ export function DraftStrip({
             <path
               d={shape.now}
               className="fill-none stroke-[var(--now)]"
+              vectorEffect="non-scaling-stroke"
               strokeWidth={then ? 1.5 : 2.5}
               strokeDasharray={then ? '4 4' : undefined}
             />
           )}
-          <path d={shape.after} className="fill-none stroke-base-content" strokeWidth={2.5} />
+          <path
+            d={shape.after}
+            className="fill-none stroke-base-content"
+            strokeWidth={2.5}
+            vectorEffect="non-scaling-stroke"
+          />
         </svg>
         <span className="text-sm leading-[1.2] whitespace-nowrap">
           <b>

@@ -7,12 +7,11 @@ import type { Job } from '../../api/types'
 import { finder } from '../../app/find'
 import { useSignedIn } from '../../app/signedIn'
 import { Dialog } from '../../ui/Dialog'
-import { useSettled } from '../../ui/useSettled'
+import { TYPED, useSettled } from '../../ui/useSettled'
 import { placeOfCheck, stepsOf } from '../jobs/useNext'
 
 /** So many of each sort are shown, and a search for jobs begins once nobody has typed for so long, ms. */
 const MOST = 5
-const TYPED = 200
 
 type Found = { key: string; text: string; beside: string; to: string }
 

@@ -11,7 +11,7 @@ import { TopBar } from '../../app/TopBar'
 import { useKeys } from '../../app/useKeys'
 import { Button } from '../../ui/Button'
 import { Key } from '../../ui/Key'
-import { useSettled } from '../../ui/useSettled'
+import { TYPED, useSettled } from '../../ui/useSettled'
 
 const clock = (iso: string) => written(iso, { hour: '2-digit', minute: '2-digit', hour12: false })
 const short = (iso: string) => written(iso, { day: 'numeric', month: 'short' })
@@ -19,8 +19,6 @@ const day = (iso: string) => written(iso, { weekday: 'long', day: 'numeric', mon
 
 /** Rows that stand for those to come. */
 const SHAPES = ['first', 'second', 'third', 'fourth'] as const
-/** A search is asked for once nobody has typed for this long, ms. */
-const TYPED = 250
 
 export function JobsPage() {
   const { me } = useSignedIn()

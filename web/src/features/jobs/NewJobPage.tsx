@@ -12,7 +12,7 @@ import { useKeys } from '../../app/useKeys'
 import { Button } from '../../ui/Button'
 import { Choice, Toggles } from '../../ui/Choice'
 import { Trouble } from '../../ui/Trouble'
-import { useSettled } from '../../ui/useSettled'
+import { TYPED, useSettled } from '../../ui/useSettled'
 import { type Chosen, LayoutChoice } from '../layouts/LayoutChoice'
 
 export function NewJobPage() {
@@ -20,7 +20,7 @@ export function NewJobPage() {
   const navigate = useNavigate()
   const ids = useMemo(() => ({ job: newId(), place: newId(), machine: newId() }), [])
   const [placeName, setPlaceName] = useState('')
-  const places = usePlaces(useSettled(placeName.trim(), 200))
+  const places = usePlaces(useSettled(placeName.trim(), TYPED))
   const [machineId, setMachineId] = useState<string | null>(null)
   const [profile, setProfile] = useState(vocabulary.profiles[0]?.code ?? '')
   const [supply, setSupply] = useState<'plug' | 'hard_wired'>('plug')
