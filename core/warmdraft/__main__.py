@@ -23,11 +23,13 @@ from warmdraft.answers import (
     balance_answer,
     diagnose_answer,
     dry_answer,
+    match_answer,
     meter_answer,
     plan_answer,
     prove_answer,
     trace_csv,
     vent_answer,
+    wheel_answer,
     whole_answer,
     work_answer,
 )
@@ -54,6 +56,8 @@ examples:
   python -m warmdraft sound --machine job.json rumble.wav
                                                   which part rumbles
   python -m warmdraft balance runs.json           what takes a wheel's unbalance away, and where
+  python -m warmdraft wheel wheel.json            which way it comes off its shaft, from where one kneels
+  python -m warmdraft match parts.json            whether a new part is the old one's like
   cat job.json | python -m warmdraft diagnose -   from standard input
 """
 
@@ -156,6 +160,14 @@ def _balance(value: Any, options: argparse.Namespace) -> Any:
     return balance_answer(value, words_for())
 
 
+def _wheel(value: Any, options: argparse.Namespace) -> Any:
+    return wheel_answer(value, words_for())
+
+
+def _match(value: Any, options: argparse.Namespace) -> Any:
+    return match_answer(value, words_for())
+
+
 def _plan(value: Any, options: argparse.Namespace) -> Any:
     return plan_answer(value, options.reach, frozenset(options.opened), frozenset(options.avoid), options.people)
 
@@ -172,6 +184,8 @@ VERBS: dict[str, Callable[[Any, argparse.Namespace], Any]] = {
     "meter": _meter,
     "plan": _plan,
     "balance": _balance,
+    "wheel": _wheel,
+    "match": _match,
 }
 
 

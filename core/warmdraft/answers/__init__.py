@@ -14,6 +14,7 @@ from warmdraft.answers.facts import CauseAnswer, FindingAnswer, MarkAnswer, Read
 from warmdraft.answers.heat import Costs, HeatAnswer, heat_answer
 from warmdraft.answers.job import JobAnswer, job_answer
 from warmdraft.answers.layout import plan_answer
+from warmdraft.answers.mending import MatchAnswer, WheelAnswer, match_answer, wheel_answer
 from warmdraft.answers.proof import ComparisonAnswer, LineAnswer, ProofAnswer
 from warmdraft.answers.quantity import Quantity, quantity
 from warmdraft.answers.sound import CurvesAnswer, PartRate, SoundAnswer, rates_answer
@@ -38,6 +39,7 @@ __all__ = [
     "JobAnswer",
     "LineAnswer",
     "MarkAnswer",
+    "MatchAnswer",
     "NextAnswer",
     "PartRate",
     "ProofAnswer",
@@ -49,6 +51,7 @@ __all__ = [
     "TripAnswer",
     "VerdictAnswer",
     "WaysAnswer",
+    "WheelAnswer",
     "WorkAnswer",
     "WorkLineAnswer",
     "WorksAnswer",
@@ -60,6 +63,7 @@ __all__ = [
     "headline_answer",
     "heat_answer",
     "job_answer",
+    "match_answer",
     "meter_answer",
     "next_answer",
     "plan_answer",
@@ -71,6 +75,7 @@ __all__ = [
     "trip_answers",
     "vent_answer",
     "ways_answer",
+    "wheel_answer",
     "whole_answer",
     "work_answer",
 ]

@@ -17,6 +17,7 @@ from warmdraft.diagnosis.hypotheses import FELT_COLUMN
 from warmdraft.diagnosis.slips import SLIPS
 from warmdraft.faults import ELEMENT_NAMES, ZONES
 from warmdraft.machine import ELEMENTS
+from warmdraft.mending import ATTACHMENTS, ENDS, FREEING, PROPERTIES, REASONS, Hand, Resets, Turn, Verdict
 from warmdraft.proof import Decision, ProofCode, Shows, Standing
 from warmdraft.repair import part_and_act
 from warmdraft.sound import SOURCES, Rates
@@ -585,6 +586,33 @@ class SoundTable(Row):
     note: dict[str, Words]
 
 
+class SchoolTexts(Row):
+    """A question that people answer differently."""
+
+    asks: Words
+    others: Words
+    ours: Words
+    why: Words
+
+
+class MendingTable(Row):
+    """Words for the part in the hand."""
+
+    turn: Annotated[dict[str, Words], _coded(lambda: get_args(Turn))]
+    end: Annotated[dict[str, Words], _coded(lambda: ENDS)]
+    hand: Annotated[dict[str, Words], _coded(lambda: get_args(Hand))]
+    wheel: dict[str, Words]
+    hold: Annotated[dict[str, Words], _coded(lambda: ATTACHMENTS)]
+    tight: Annotated[dict[str, Words], _coded(lambda: ATTACHMENTS)]
+    free: Annotated[dict[str, Words], _coded(lambda: FREEING)]
+    risk: Annotated[dict[str, Words], _coded(lambda: FREEING)]
+    school: dict[str, SchoolTexts]
+    property: Annotated[dict[str, Words], _coded(lambda: PROPERTIES)]
+    resets: Annotated[dict[str, Words], _coded(lambda: get_args(Resets))]
+    match: Annotated[dict[str, Words], _coded(lambda: REASONS)]
+    verdict: Annotated[dict[str, Words], _coded(lambda: (*get_args(Verdict), "nothing_else"))]
+
+
 class RunWarningRow(Row):
     """What a run breaks, what its numbers are of, and what the clause about it is about."""
 
@@ -758,7 +786,7 @@ def tables() -> dict[str, Any]:
     whole: dict[str, Any] = {
         "hardware": HardwareTable, "trade_words": TradeWords, "words/en/codes": CodesTable,
         "words/en/bench": BenchTable, "words/en/meter_words": MeterWordsTable, "words/en/vent": VentTable,
-        "words/en/sound": SoundTable,
+        "words/en/sound": SoundTable, "words/en/mending": MendingTable,
         "words/en/people": PeopleTable, "acts": dict[Annotated[str, AfterValidator(_act_name)], ActRow],
     } | {f"layouts/{name}": LayoutTable for name in layout_names()}  # fmt: skip
     return {name: rows_of(row) for name, row in of_rows.items()} | whole

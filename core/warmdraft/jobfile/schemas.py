@@ -8,6 +8,7 @@ from typing import Any
 
 from warmdraft.jobfile.balance_schema import BalanceDocument
 from warmdraft.jobfile.layout_schema import LayoutDocument
+from warmdraft.jobfile.mending_schema import MatchDocument, WheelDocument
 from warmdraft.jobfile.meter_schema import MeterDocument
 from warmdraft.jobfile.parts import Section
 from warmdraft.jobfile.schema import JobDocument
@@ -25,4 +26,6 @@ SCHEMAS: dict[str, Callable[[], dict[str, Any]]] = {
     "meter": partial(_schema, MeterDocument),
     "layout": partial(_schema, LayoutDocument),
     "balance": partial(_schema, BalanceDocument),
+    "wheel": partial(_schema, WheelDocument),
+    "part-match": partial(_schema, MatchDocument),
 }

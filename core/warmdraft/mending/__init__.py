@@ -1,0 +1,34 @@
+"""What is decided with the part in the hand: which way it turns, whether the new one is the old one's like.
+
+May import units, tables, errors. Imports the standard library.
+"""
+
+from warmdraft.mending.match import (
+    PROPERTIES,
+    REASONS,
+    Difference,
+    Part,
+    Reason,
+    Resets,
+    Suits,
+    Verdict,
+    matched,
+)
+from warmdraft.mending.thread import (
+    ATTACHMENTS,
+    ENDS,
+    FREEING,
+    Attachment,
+    End,
+    Hand,
+    Role,
+    Seat,
+    Turn,
+    Turns,
+    turns_of,
+)
+
+__all__ = [
+    "ATTACHMENTS", "ENDS", "FREEING", "PROPERTIES", "REASONS", "Attachment", "Difference", "End", "Hand", "Part",
+    "Reason", "Resets", "Role", "Seat", "Suits", "Turn", "Turns", "Verdict", "matched", "turns_of",
+]  # fmt: skip
