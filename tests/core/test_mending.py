@@ -7,9 +7,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from warmdraft.answers import match_answer, wheel_answer
+from warmdraft.answers import match_answer, wheel_answer, wheel_bench_answer
 from warmdraft.errors import DocumentError
 from warmdraft.mending import ATTACHMENTS, ENDS, PROPERTIES, Part, Seat, matched, turns_of
+from warmdraft.teardown import layout, layout_names
 from warmdraft.words import words_for
 
 TURNS = ("clockwise", "counterclockwise")
@@ -35,8 +36,7 @@ def test_its_own_work_screws_it_tight_and_it_comes_off_the_other_way(attachment)
     for role, runs, seen_from, hand, arrow, kneels in ways:
         found = turns_of(Seat(attachment, role, runs, seen_from, hand, arrow, kneels))
         if attachment == "d_clamp":
-            assert (found.hand, found.off, found.on, found.decided_by) == (None, None, None, "pull")
-            assert not found.contradiction
+            assert found is None
             continue
         # what the part does against the shaft as it works: a load lags, a driver leads
         slips = spin(runs, seen_from) * (-1 if role == "load" else 1)
@@ -82,6 +82,24 @@ def test_a_left_hand_thread_takes_no_power_driver_and_a_clamp_is_drawn():
     assert all(row.risk for row in said.free) and {row.asks for row in said.schools}
     drawn = wheel_answer(WHEEL | {"attachment": "d_clamp"}, words_for())
     assert len(drawn.text) == 1 and drawn.free == [] and drawn.hand is None
+    assert (drawn.off, drawn.on, drawn.decided_by, drawn.contradiction) == (None, None, "pull", False)
+
+
+def test_the_bench_has_an_answer_to_whatever_is_asked_and_the_same_as_the_verb():
+    bench = wheel_bench_answer(words_for())
+    assert len(bench.turns) == 2 * 2 * 2 * 5
+    for row in bench.turns:
+        marked = {} if row.mark == "none" else {"arrow" if row.mark in TURNS else "hand": row.mark}
+        asked = WHEEL | {"role": row.role, "runs": row.runs, "seen_from": row.kneels, "kneels": row.kneels} | marked
+        said = wheel_answer(asked, words_for())
+        assert (said.hand, said.off, said.on, said.contradiction, said.text) == (
+            row.hand, row.off, row.on, row.contradiction, row.text)  # fmt: skip
+
+
+@pytest.mark.parametrize("name", layout_names())
+def test_every_layout_says_how_its_wheel_sits_wherever_it_comes_off(name):
+    for operation in layout(name).operations:
+        assert ("blower_wheel" in operation.reaches) <= (operation.attachment is not None), operation.id
 
 
 @pytest.mark.parametrize(

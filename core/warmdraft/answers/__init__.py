@@ -14,7 +14,14 @@ from warmdraft.answers.facts import CauseAnswer, FindingAnswer, MarkAnswer, Read
 from warmdraft.answers.heat import Costs, HeatAnswer, heat_answer
 from warmdraft.answers.job import JobAnswer, job_answer
 from warmdraft.answers.layout import plan_answer
-from warmdraft.answers.mending import MatchAnswer, WheelAnswer, match_answer, wheel_answer
+from warmdraft.answers.mending import (
+    MatchAnswer,
+    WheelAnswer,
+    WheelBenchAnswer,
+    match_answer,
+    wheel_answer,
+    wheel_bench_answer,
+)
 from warmdraft.answers.proof import ComparisonAnswer, LineAnswer, ProofAnswer
 from warmdraft.answers.quantity import Quantity, quantity
 from warmdraft.answers.sound import CurvesAnswer, PartRate, SoundAnswer, rates_answer
@@ -52,6 +59,7 @@ __all__ = [
     "VerdictAnswer",
     "WaysAnswer",
     "WheelAnswer",
+    "WheelBenchAnswer",
     "WorkAnswer",
     "WorkLineAnswer",
     "WorksAnswer",
@@ -76,6 +84,7 @@ __all__ = [
     "vent_answer",
     "ways_answer",
     "wheel_answer",
+    "wheel_bench_answer",
     "whole_answer",
     "work_answer",
 ]

@@ -3,11 +3,31 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
+from itertools import product
+from typing import Any, Literal, get_args
 
 from warmdraft.jobfile.mending_schema import MatchDocument, WheelDocument
 from warmdraft.jobfile.strict import read_as
-from warmdraft.mending import FREEING, Difference, Hand, Reason, Seat, Suits, Turn, Turns, Verdict, matched, turns_of
+from warmdraft.mending import (
+    ATTACHMENTS,
+    ENDS,
+    FREEING,
+    MARKS,
+    ROLES,
+    Attachment,
+    Difference,
+    End,
+    Hand,
+    Reason,
+    Role,
+    Seat,
+    Suits,
+    Turn,
+    Turns,
+    Verdict,
+    matched,
+    turns_of,
+)
 from warmdraft.mending.thread import DecidedBy
 from warmdraft.units import Dimension
 from warmdraft.words import Words
@@ -48,12 +68,62 @@ class WheelAnswer:
     hand: Hand | None
     off: Turn | None
     on: Turn | None
-    decided_by: DecidedBy
+    decided_by: DecidedBy | Literal["pull"]
     contradiction: bool
     by_rule: Turn | None
     text: list[str]
     hold: str
     tight: str
+    free: list[FreeingAnswer]
+    schools: list[SchoolAnswer]
+
+
+@dataclass(slots=True)
+class Named:
+    """A code with its words."""
+
+    code: str
+    text: str
+
+
+@dataclass(slots=True)
+class AttachmentAnswer:
+    """A way to sit on a shaft: what holds it meanwhile, and how tight it goes back."""
+
+    code: Attachment
+    text: str
+    threaded: bool
+    hold: str
+    tight: str
+
+
+@dataclass(slots=True)
+class TurnsAnswer:
+    """Which way something comes off and goes on, of what was asked: all as seen from where one kneels."""
+
+    role: Role
+    runs: Turn
+    kneels: End
+    mark: str
+    hand: Hand
+    off: Turn
+    on: Turn
+    contradiction: bool
+    text: list[str]
+
+
+@dataclass(slots=True)
+class WheelBenchAnswer:
+    """All there is to ask of what sits on a shaft, and every answer: nobody has a line behind a machine.
+
+    turns: of what has a thread, whatever holds it there; pull: what is said of what has none.
+    """
+
+    attachments: list[AttachmentAnswer]
+    roles: list[Named]
+    marks: list[Named]
+    turns: list[TurnsAnswer]
+    pull: str
     free: list[FreeingAnswer]
     schools: list[SchoolAnswer]
 
@@ -80,33 +150,61 @@ class MatchAnswer:
 def wheel_answer(value: Any, words: Words) -> WheelAnswer:
     """Which way what sits on a shaft comes off. Raises DocumentError."""
     seat = read_as(WheelDocument, value, "a wheel on its shaft").seat()
-    return turns_answer(seat, turns_of(seat), words)
-
-
-def turns_answer(seat: Seat, found: Turns, words: Words) -> WheelAnswer:
-    """The same of a seat that was read."""
-    book = words.texts("mending")
-    threaded = found.off is not None
+    found, book = turns_of(seat), words.texts("mending")
     return WheelAnswer(
-        hand=found.hand,
-        off=found.off,
-        on=found.on,
-        decided_by=found.decided_by,
-        contradiction=found.contradiction,
-        by_rule=found.by_rule,
-        text=_told(seat, found, words),
+        hand=found.hand if found else None,
+        off=found.off if found else None,
+        on=found.on if found else None,
+        decided_by=found.decided_by if found else "pull",
+        contradiction=found is not None and found.contradiction,
+        by_rule=found.by_rule if found else None,
+        text=_told(seat, found, words) if found else [book["wheel"]["pull"]],
         hold=book["hold"][seat.attachment],
         tight=book["tight"][seat.attachment],
-        free=[FreeingAnswer(way, book["free"][way], book["risk"][way]) for way in FREEING if threaded],
-        schools=[SchoolAnswer(**row) for row in book["school"].values() if threaded],
+        free=_freeing(book) if found else [],
+        schools=_schools(book) if found else [],
     )
+
+
+def wheel_bench_answer(words: Words) -> WheelBenchAnswer:
+    """Every question and every answer of what sits on a shaft."""
+    book = words.texts("mending")
+    turns = []
+    for role, runs, kneels, mark in product(ROLES, get_args(Turn), ENDS, MARKS):
+        seat = Seat(
+            "threaded_hub", role, runs, kneels, kneels=kneels,
+            hand=mark if mark in get_args(Hand) else None, arrow=mark if mark in get_args(Turn) else None,
+        )  # fmt: skip
+        if found := turns_of(seat):
+            said = _told(seat, found, words)
+            turns.append(
+                TurnsAnswer(role, runs, kneels, mark, found.hand, found.off, found.on, found.contradiction, said)
+            )
+    return WheelBenchAnswer(
+        attachments=[
+            AttachmentAnswer(code, book["attachment"][code], code != "d_clamp", book["hold"][code], book["tight"][code])
+            for code in ATTACHMENTS
+        ],
+        roles=[Named(code, book["role"][code]) for code in ROLES],
+        marks=[Named(code, book["mark"][code]) for code in MARKS],
+        turns=turns,
+        pull=book["wheel"]["pull"],
+        free=_freeing(book),
+        schools=_schools(book),
+    )
+
+
+def _freeing(book: Any) -> list[FreeingAnswer]:
+    return [FreeingAnswer(way, book["free"][way], book["risk"][way]) for way in FREEING]
+
+
+def _schools(book: Any) -> list[SchoolAnswer]:
+    return [SchoolAnswer(**row) for row in book["school"].values()]
 
 
 def _told(seat: Seat, found: Turns, words: Words) -> list[str]:
     book = words.texts("mending")
     said = book["wheel"]
-    if found.off is None or found.on is None or found.by_rule is None or found.hand is None:
-        return [said["pull"]]
     named = {
         "off": book["turn"][found.off], "on": book["turn"][found.on], "by_rule": book["turn"][found.by_rule],
         "seen": book["end"][seat.kneels], "hand": book["hand"][found.hand],

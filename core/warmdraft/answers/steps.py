@@ -3,18 +3,27 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, cast
 
-from warmdraft.teardown import LINE, step_of
+from warmdraft.mending import Attachment, Role
+from warmdraft.teardown import LINE, Operation, step_of
 from warmdraft.words import Words
 from warmdraft.work import NextStep, StageName, StageState, Step
 from warmdraft.work.stages import NextCode
 
 
 @dataclass(slots=True)
+class SeatAnswer:
+    """How what a step takes off sits on its shaft."""
+
+    attachment: Attachment
+    role: Role
+
+
+@dataclass(slots=True)
 class StepAnswer:
     """A step as it is shown. line: the line of works it belongs to; act: that line in words; check: the check that is
-    this step, recorded in phase after where `after` says so."""
+    this step, recorded in phase after where `after` says so; seat: of what it takes off a shaft."""
 
     id: str
     does: str
@@ -36,6 +45,7 @@ class StepAnswer:
     act: str | None
     check_name: str | None
     after: bool
+    seat: SeatAnswer | None
 
 
 @dataclass(slots=True)
@@ -68,8 +78,15 @@ def step_answer(step: Step, words: Words) -> StepAnswer:
         operation=step.operation.id if step.operation else None, check=list(said.check), latch=said.latch,
         gear=list(said.gear), tools=list(said.tools), people=step.operation.people if step.operation else 1,
         line=step_of(LINE, step.act.name) if step.act else None, act=words.act(step.act.name) if step.act else None,
-        check_name=step.check, after=step.after,
+        check_name=step.check, after=step.after, seat=_seat(step.operation),
     )  # fmt: skip
+
+
+def _seat(operation: Operation | None) -> SeatAnswer | None:
+    if operation is None or operation.attachment is None:
+        return None
+    # whatever is in a layout was held against these codes as it was read
+    return SeatAnswer(cast(Attachment, operation.attachment), cast(Role, operation.role or "load"))
 
 
 def stage_answer(row: StageState) -> StageAnswer:

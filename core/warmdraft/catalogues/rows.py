@@ -17,7 +17,20 @@ from warmdraft.diagnosis.hypotheses import FELT_COLUMN
 from warmdraft.diagnosis.slips import SLIPS
 from warmdraft.faults import ELEMENT_NAMES, ZONES
 from warmdraft.machine import ELEMENTS
-from warmdraft.mending import ATTACHMENTS, ENDS, FREEING, PROPERTIES, REASONS, Hand, Resets, Turn, Verdict
+from warmdraft.mending import (
+    ATTACHMENTS,
+    ENDS,
+    FREEING,
+    MARKS,
+    PROPERTIES,
+    REASONS,
+    Attachment,
+    Hand,
+    Resets,
+    Role,
+    Turn,
+    Verdict,
+)
 from warmdraft.proof import Decision, ProofCode, Shows, Standing
 from warmdraft.repair import part_and_act
 from warmdraft.sound import SOURCES, Rates
@@ -602,6 +615,9 @@ class MendingTable(Row):
     end: Annotated[dict[str, Words], _coded(lambda: ENDS)]
     hand: Annotated[dict[str, Words], _coded(lambda: get_args(Hand))]
     wheel: dict[str, Words]
+    attachment: Annotated[dict[str, Words], _coded(lambda: ATTACHMENTS)]
+    role: Annotated[dict[str, Words], _coded(lambda: get_args(Role))]
+    mark: Annotated[dict[str, Words], _coded(lambda: MARKS)]
     hold: Annotated[dict[str, Words], _coded(lambda: ATTACHMENTS)]
     tight: Annotated[dict[str, Words], _coded(lambda: ATTACHMENTS)]
     free: Annotated[dict[str, Words], _coded(lambda: FREEING)]
@@ -667,6 +683,8 @@ class OperationRow(Row):
     carries_over: list[Part] | None = None
     gear: list[Annotated[str, _hardware("gear")]] | None = None
     qualified: Qualified | None = None
+    attachment: Attachment | None = None
+    role: Role | None = None
 
 
 class LengthRow(Row):

@@ -8,6 +8,7 @@ from pydantic import Field, model_validator
 
 from warmdraft.jobfile.limits import Operations
 from warmdraft.jobfile.parts import Length, Number, Section, between, one_of, refused
+from warmdraft.mending import ATTACHMENTS, ROLES
 from warmdraft.tables import table
 from warmdraft.teardown import SCHOOLS
 
@@ -65,6 +66,8 @@ class OperationSection(Section):
     carries_over: list[Name] | None = None
     gear: list[Name] | None = None
     qualified: Annotated[str, one_of("a qualification", ("live", "gas"))] | None = None
+    attachment: Annotated[str, one_of("an attachment", ATTACHMENTS)] | None = None
+    role: Annotated[str, one_of("a role", ROLES)] | None = None
 
 
 Coordinate = Annotated[Number, between(-50, 150, "place in the drawing")]

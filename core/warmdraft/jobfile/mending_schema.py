@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated, Literal, get_args
 
 from warmdraft.jobfile.parts import Power, Quantity, Section, Temperature, between, in_dimension, one_of
-from warmdraft.mending import ATTACHMENTS, ENDS, Part, Seat
+from warmdraft.mending import ATTACHMENTS, ENDS, ROLES, Part, Seat
 from warmdraft.mending.match import Resets
 from warmdraft.mending.thread import Attachment, End, Hand, Role, Turn
 from warmdraft.tables import table
@@ -21,7 +21,7 @@ class WheelDocument(Section):
     format: Literal["warm-draft/wheel"]
     version: Literal[1]
     attachment: Annotated[Attachment, one_of("an attachment", ATTACHMENTS)]
-    role: Annotated[Role, one_of("a role", get_args(Role))]
+    role: Annotated[Role, one_of("a role", ROLES)]
     runs: Annotated[Turn, _TURN]
     seen_from: Annotated[End, _END]
     hand: Annotated[Hand, one_of("a hand", get_args(Hand))] | None = None

@@ -18,6 +18,8 @@ from warmdraft.mending.thread import (
     ATTACHMENTS,
     ENDS,
     FREEING,
+    MARKS,
+    ROLES,
     Attachment,
     End,
     Hand,
@@ -29,6 +31,6 @@ from warmdraft.mending.thread import (
 )
 
 __all__ = [
-    "ATTACHMENTS", "ENDS", "FREEING", "PROPERTIES", "REASONS", "Attachment", "Difference", "End", "Hand", "Part",
-    "Reason", "Resets", "Role", "Seat", "Suits", "Turn", "Turns", "Verdict", "matched", "turns_of",
+    "ATTACHMENTS", "ENDS", "FREEING", "MARKS", "PROPERTIES", "REASONS", "ROLES", "Attachment", "Difference", "End",
+    "Hand", "Part", "Reason", "Resets", "Role", "Seat", "Suits", "Turn", "Turns", "Verdict", "matched", "turns_of",
 ]  # fmt: skip

@@ -16,8 +16,11 @@ Turn = Literal["clockwise", "counterclockwise"]
 #: Of the shaft: its free end carries the part; from the other side one looks along the shaft at the part's back.
 End = Literal["free_end", "shaft_side"]
 Hand = Literal["left", "right"]
-DecidedBy = Literal["mark", "rule", "pull"]
+DecidedBy = Literal["mark", "rule"]
 ATTACHMENTS: tuple[Attachment, ...] = get_args(Attachment)
+ROLES: tuple[Role, ...] = get_args(Role)
+#: What may be marked on a part: an arrow that loosens it, seen from the free end, or the hand of its thread.
+MARKS = ("none", *get_args(Turn), *get_args(Hand))
 #: Ways to free what is stuck, the gentlest first.
 FREEING = ("oil", "torque", "shock", "heat", "break")
 ENDS: tuple[End, ...] = get_args(End)
@@ -47,16 +50,16 @@ class Seat:
 
 @dataclass(frozen=True, slots=True)
 class Turns:
-    """Which way it comes off and goes on, as seen from where one kneels; None where it has no thread.
+    """Which way it comes off and goes on, as seen from where one kneels.
 
     by_rule: the way off that the rule says, seen from there too; contradiction: a mark says otherwise, and wins.
     """
 
-    hand: Hand | None
-    off: Turn | None
-    on: Turn | None
+    hand: Hand
+    off: Turn
+    on: Turn
     decided_by: DecidedBy
-    by_rule: Turn | None
+    by_rule: Turn
     contradiction: bool
 
 
@@ -69,15 +72,15 @@ def as_seen(turn: Turn, at: End, from_: End) -> Turn:
     return turn if at == from_ else _OTHER[turn]
 
 
-def turns_of(seat: Seat) -> Turns:
-    """Which way a part comes off its shaft, the shaft held.
+def turns_of(seat: Seat) -> Turns | None:
+    """Which way a part comes off its shaft, the shaft held; None where it has no thread and is drawn off.
 
     >>> wheel = Seat("threaded_hub", "load", runs="clockwise", seen_from="free_end")
     >>> turns_of(wheel).hand, turns_of(wheel).off
     ('left', 'clockwise')
     """
     if seat.attachment == "d_clamp":
-        return Turns(None, None, None, "pull", None, False)
+        return None
     runs = as_seen(seat.runs, seat.seen_from, "free_end")
     # a load stays behind the shaft it is turned by: it comes off the way it runs; a driver the other way
     rule = runs if seat.role == "load" else _OTHER[runs]

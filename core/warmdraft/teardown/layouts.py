@@ -60,7 +60,9 @@ class Operation:
     back, and what is looked at then; uses_up: parts that have to be new; carries_over: what moves to a new assembly;
     way: what a way in is called by that takes this operation; school: some take it off whether it is needed or not;
     argued: where practitioners differ about the way that takes it, as a code; shows: shapes of the drawing;
-    cautions_off: to mind only while it comes off; qualified: what whoever does it has to be qualified for.
+    cautions_off: to mind only while it comes off; qualified: what whoever does it has to be qualified for; attachment,
+    role: how what it takes off sits on its shaft, and which of the two turns the other (None: a load), as `mending`
+    calls them.
     """
 
     id: str
@@ -88,6 +90,8 @@ class Operation:
     carries_over: tuple[str, ...] = ()
     gear: tuple[str, ...] = ()
     qualified: str | None = None
+    attachment: str | None = None
+    role: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
