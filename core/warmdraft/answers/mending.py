@@ -18,6 +18,7 @@ from warmdraft.mending import (
     Difference,
     End,
     Hand,
+    Mark,
     Reason,
     Role,
     Seat,
@@ -32,6 +33,8 @@ from warmdraft.mending.thread import DecidedBy
 from warmdraft.units import Dimension
 from warmdraft.words import Words
 
+_HANDS: dict[Mark, Hand] = {"left": "left", "right": "right"}
+_ARROWS: dict[Mark, Turn] = {"clockwise": "clockwise", "counterclockwise": "counterclockwise"}
 _DIMENSIONS: dict[str, Dimension] = {
     "opens_at": "temperature", "closes_at": "temperature", "voltage": "voltage", "current": "current",
     "power": "power", "r25": "electrical_resistance",
@@ -79,10 +82,27 @@ class WheelAnswer:
 
 
 @dataclass(slots=True)
-class Named:
-    """A code with its words."""
+class RoleAnswer:
+    """What turns what; runs: how one finds out which way it runs."""
 
-    code: str
+    code: Role
+    text: str
+    runs: str
+
+
+@dataclass(slots=True)
+class EndAnswer:
+    """From where one looks."""
+
+    code: End
+    text: str
+
+
+@dataclass(slots=True)
+class MarkedAnswer:
+    """What may be marked on it."""
+
+    code: Mark
     text: str
 
 
@@ -104,7 +124,7 @@ class TurnsAnswer:
     role: Role
     runs: Turn
     kneels: End
-    mark: str
+    mark: Mark
     hand: Hand
     off: Turn
     on: Turn
@@ -120,8 +140,9 @@ class WheelBenchAnswer:
     """
 
     attachments: list[AttachmentAnswer]
-    roles: list[Named]
-    marks: list[Named]
+    roles: list[RoleAnswer]
+    ends: list[EndAnswer]
+    marks: list[MarkedAnswer]
     turns: list[TurnsAnswer]
     pull: str
     free: list[FreeingAnswer]
@@ -171,10 +192,7 @@ def wheel_bench_answer(words: Words) -> WheelBenchAnswer:
     book = words.texts("mending")
     turns = []
     for role, runs, kneels, mark in product(ROLES, get_args(Turn), ENDS, MARKS):
-        seat = Seat(
-            "threaded_hub", role, runs, kneels, kneels=kneels,
-            hand=mark if mark in get_args(Hand) else None, arrow=mark if mark in get_args(Turn) else None,
-        )  # fmt: skip
+        seat = Seat("threaded_hub", role, runs, kneels, _HANDS.get(mark), _ARROWS.get(mark), kneels)
         if found := turns_of(seat):
             said = _told(seat, found, words)
             turns.append(
@@ -185,8 +203,9 @@ def wheel_bench_answer(words: Words) -> WheelBenchAnswer:
             AttachmentAnswer(code, book["attachment"][code], code != "d_clamp", book["hold"][code], book["tight"][code])
             for code in ATTACHMENTS
         ],
-        roles=[Named(code, book["role"][code]) for code in ROLES],
-        marks=[Named(code, book["mark"][code]) for code in MARKS],
+        roles=[RoleAnswer(code, book["role"][code], book["runs"][code]) for code in ROLES],
+        ends=[EndAnswer(code, book["end"][code]) for code in ENDS],
+        marks=[MarkedAnswer(code, book["mark"][code]) for code in MARKS],
         turns=turns,
         pull=book["wheel"]["pull"],
         free=_freeing(book),

@@ -618,6 +618,7 @@ class MendingTable(Row):
     attachment: Annotated[dict[str, Words], _coded(lambda: ATTACHMENTS)]
     role: Annotated[dict[str, Words], _coded(lambda: get_args(Role))]
     mark: Annotated[dict[str, Words], _coded(lambda: MARKS)]
+    runs: Annotated[dict[str, Words], _coded(lambda: get_args(Role))]
     hold: Annotated[dict[str, Words], _coded(lambda: ATTACHMENTS)]
     tight: Annotated[dict[str, Words], _coded(lambda: ATTACHMENTS)]
     free: Annotated[dict[str, Words], _coded(lambda: FREEING)]

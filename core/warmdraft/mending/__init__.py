@@ -23,6 +23,7 @@ from warmdraft.mending.thread import (
     Attachment,
     End,
     Hand,
+    Mark,
     Role,
     Seat,
     Turn,
@@ -32,5 +33,6 @@ from warmdraft.mending.thread import (
 
 __all__ = [
     "ATTACHMENTS", "ENDS", "FREEING", "MARKS", "PROPERTIES", "REASONS", "ROLES", "Attachment", "Difference", "End",
-    "Hand", "Part", "Reason", "Resets", "Role", "Seat", "Suits", "Turn", "Turns", "Verdict", "matched", "turns_of",
+    "Hand", "Mark", "Part", "Reason", "Resets", "Role", "Seat", "Suits", "Turn", "Turns", "Verdict", "matched",
+    "turns_of",
 ]  # fmt: skip

@@ -20,7 +20,8 @@ DecidedBy = Literal["mark", "rule"]
 ATTACHMENTS: tuple[Attachment, ...] = get_args(Attachment)
 ROLES: tuple[Role, ...] = get_args(Role)
 #: What may be marked on a part: an arrow that loosens it, seen from the free end, or the hand of its thread.
-MARKS = ("none", *get_args(Turn), *get_args(Hand))
+Mark = Literal["none", "clockwise", "counterclockwise", "left", "right"]
+MARKS: tuple[Mark, ...] = get_args(Mark)
 #: Ways to free what is stuck, the gentlest first.
 FREEING = ("oil", "torque", "shock", "heat", "break")
 ENDS: tuple[End, ...] = get_args(End)

@@ -98,6 +98,7 @@ const stepAhead = ({ id, does }: AddedOperation, stage: 'open' | 'close'): Step 
   driver_also: [],
   same_driver: false,
   fasteners: [],
+  seat: null,
   cautions: [],
   qualified: null,
   operation: id,

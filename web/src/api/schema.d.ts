@@ -1430,6 +1430,25 @@ export interface components {
             text: string;
         };
         /**
+         * AttachmentAnswer
+         * @description A way to sit on a shaft: what holds it meanwhile, and how tight it goes back.
+         */
+        AttachmentAnswer: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "threaded_hub" | "nut" | "bolt" | "d_clamp";
+            /** Hold */
+            hold: string;
+            /** Text */
+            text: string;
+            /** Threaded */
+            threaded: boolean;
+            /** Tight */
+            tight: string;
+        };
+        /**
          * BalanceAnswer
          * @description The unbalance, what to add, how much of it is left then. sure: probability that less than half is left.
          *
@@ -2029,6 +2048,19 @@ export interface components {
             suspicion_text: string;
         };
         /**
+         * EndAnswer
+         * @description From where one looks.
+         */
+        EndAnswer: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "free_end" | "shaft_side";
+            /** Text */
+            text: string;
+        };
+        /**
          * ExpectedAnswer
          * @description What a healthy machine reads, and what the facts imply that this one reads.
          */
@@ -2247,6 +2279,18 @@ export interface components {
             high: components["schemas"]["Quantity"];
             low: components["schemas"]["Quantity"];
             median: components["schemas"]["Quantity"];
+        };
+        /**
+         * FreeingAnswer
+         * @description A way to free what is stuck, and what it risks.
+         */
+        FreeingAnswer: {
+            /** Risk */
+            risk: string;
+            /** Text */
+            text: string;
+            /** Way */
+            way: string;
         };
         /**
          * Gain
@@ -3133,6 +3177,19 @@ export interface components {
              * @default
              */
             why: string;
+        };
+        /**
+         * MarkedAnswer
+         * @description What may be marked on it.
+         */
+        MarkedAnswer: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "none" | "clockwise" | "counterclockwise" | "left" | "right";
+            /** Text */
+            text: string;
         };
         /**
          * MeOut
@@ -4121,6 +4178,21 @@ export interface components {
             withdrawn: boolean;
         };
         /**
+         * RoleAnswer
+         * @description What turns what; runs: how one finds out which way it runs.
+         */
+        RoleAnswer: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "load" | "driver";
+            /** Runs */
+            runs: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * RoleNamed
          * @description What a person is in a workshop.
          */
@@ -4190,6 +4262,36 @@ export interface components {
             text: string;
             /** Topic */
             topic: string;
+        };
+        /**
+         * SchoolAnswer
+         * @description A question that people answer differently: what others do, what we pick, and why.
+         */
+        SchoolAnswer: {
+            /** Asks */
+            asks: string;
+            /** Others */
+            others: string;
+            /** Ours */
+            ours: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * SeatAnswer
+         * @description How what a step takes off sits on its shaft.
+         */
+        SeatAnswer: {
+            /**
+             * Attachment
+             * @enum {string}
+             */
+            attachment: "threaded_hub" | "nut" | "bolt" | "d_clamp";
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "load" | "driver";
         };
         /**
          * Sentence
@@ -4485,7 +4587,7 @@ export interface components {
         /**
          * StepAnswer
          * @description A step as it is shown. line: the line of works it belongs to; act: that line in words; check: the check that is
-         *     this step, recorded in phase after where `after` says so.
+         *     this step, recorded in phase after where `after` says so; seat: of what it takes off a shaft.
          */
         StepAnswer: {
             /** Act */
@@ -4524,6 +4626,7 @@ export interface components {
             qualified: string | null;
             /** Same Driver */
             same_driver: boolean;
+            seat: components["schemas"]["SeatAnswer"] | null;
             /** Tools */
             tools: string[];
             /** Why */
@@ -4656,6 +4759,51 @@ export interface components {
             before: number | null;
         };
         /**
+         * TurnsAnswer
+         * @description Which way something comes off and goes on, of what was asked: all as seen from where one kneels.
+         */
+        TurnsAnswer: {
+            /** Contradiction */
+            contradiction: boolean;
+            /**
+             * Hand
+             * @enum {string}
+             */
+            hand: "left" | "right";
+            /**
+             * Kneels
+             * @enum {string}
+             */
+            kneels: "free_end" | "shaft_side";
+            /**
+             * Mark
+             * @enum {string}
+             */
+            mark: "none" | "clockwise" | "counterclockwise" | "left" | "right";
+            /**
+             * Off
+             * @enum {string}
+             */
+            off: "clockwise" | "counterclockwise";
+            /**
+             * On
+             * @enum {string}
+             */
+            on: "clockwise" | "counterclockwise";
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "load" | "driver";
+            /**
+             * Runs
+             * @enum {string}
+             */
+            runs: "clockwise" | "counterclockwise";
+            /** Text */
+            text: string[];
+        };
+        /**
          * UnitOut
          * @description A unit: canonical = given · factor + offset; how it is written and rounded.
          */
@@ -4775,6 +4923,7 @@ export interface components {
             traverse: number[];
             /** Units */
             units: components["schemas"]["UnitOut"][];
+            wheel_bench: components["schemas"]["WheelBenchAnswer"];
             /** Zones */
             zones: components["schemas"]["Named"][];
         };
@@ -4874,6 +5023,30 @@ export interface components {
             used_up: string[];
             /** Ways */
             ways: components["schemas"]["WayAnswer"][];
+        };
+        /**
+         * WheelBenchAnswer
+         * @description All there is to ask of what sits on a shaft, and every answer: nobody has a line behind a machine.
+         *
+         *     turns: of what has a thread, whatever holds it there; pull: what is said of what has none.
+         */
+        WheelBenchAnswer: {
+            /** Attachments */
+            attachments: components["schemas"]["AttachmentAnswer"][];
+            /** Ends */
+            ends: components["schemas"]["EndAnswer"][];
+            /** Free */
+            free: components["schemas"]["FreeingAnswer"][];
+            /** Marks */
+            marks: components["schemas"]["MarkedAnswer"][];
+            /** Pull */
+            pull: string;
+            /** Roles */
+            roles: components["schemas"]["RoleAnswer"][];
+            /** Schools */
+            schools: components["schemas"]["SchoolAnswer"][];
+            /** Turns */
+            turns: components["schemas"]["TurnsAnswer"][];
         };
         /**
          * WireAnswer

@@ -39,6 +39,7 @@ export const step = (id: string, more: Partial<Step> = {}): Step => ({
   minutes: 2,
   driver: null,
   fasteners: [],
+  seat: null,
   cautions: [],
   qualified: null,
   driver_also: [],
@@ -364,7 +365,55 @@ const unit = (name: string, dimension: string, factor: number, look: string, dig
   digits,
 })
 
+/** Of the bench of what sits on a shaft: a wheel that runs clockwise, with a mark and without. */
+const wheelBench: Vocabulary['wheel_bench'] = {
+  attachments: [
+    { code: 'threaded_hub', text: 'screwed on', threaded: true, hold: 'The flat.', tight: 'By hand.' },
+    {
+      code: 'd_clamp',
+      text: 'clamped',
+      threaded: false,
+      hold: 'Nothing.',
+      tight: 'Until it cannot be turned.',
+    },
+  ],
+  roles: [{ code: 'load', text: 'a wheel', runs: 'Towards the outlet.' }],
+  ends: [{ code: 'free_end', text: 'at the free end' }],
+  marks: [
+    { code: 'none', text: 'nothing' },
+    { code: 'right', text: 'R' },
+  ],
+  turns: [
+    {
+      role: 'load',
+      runs: 'clockwise',
+      kneels: 'free_end',
+      mark: 'none',
+      hand: 'left',
+      off: 'clockwise',
+      on: 'counterclockwise',
+      contradiction: false,
+      text: ['Turn it clockwise.', 'On again counterclockwise.'],
+    },
+    {
+      role: 'load',
+      runs: 'clockwise',
+      kneels: 'free_end',
+      mark: 'right',
+      hand: 'right',
+      off: 'counterclockwise',
+      on: 'clockwise',
+      contradiction: true,
+      text: ['Turn it counterclockwise.', 'The mark wins.', 'On again clockwise.'],
+    },
+  ],
+  pull: 'Draw it off.',
+  free: [{ way: 'oil', text: 'Oil', risk: 'wipe' }],
+  schools: [{ asks: 'How tight?', others: 'Knocked.', ours: 'By hand.', why: 'It tightens itself.' }],
+}
+
 export const vocabulary: Vocabulary = {
+  wheel_bench: wheelBench,
   stages: named(
     ['complaint', 'Complaint'],
     ['make_safe', 'Make safe'],

@@ -14,6 +14,7 @@ import { PhotoButton, Photos } from '../photos/Photos'
 import { StepCheck } from '../works/StepCheck'
 import { placeOf } from './bench'
 import { CountRow, PartRows, WireRows } from './Counting'
+import { WheelBench } from './WheelBench'
 
 /** The operation in hand: what to do, with what, what to mind, what to count. */
 export function BenchStep({
@@ -130,6 +131,7 @@ export function BenchStep({
           )}
         </div>
       )}
+      {step.seat && !settled && <WheelBench job={job} step={step} seat={step.seat} closing={closing} />}
       {place?.fasteners.map((row) => (
         <CountRow
           key={row.key}

@@ -1,0 +1,57 @@
+"""Which way a wheel comes off is asked at the step, drawn from where one kneels, and kept for the way back."""
+
+import pytest
+from playwright.sync_api import expect
+from tests.browser.test_bench_story import a_wheel_job, go_on_to
+
+pytestmark = pytest.mark.django_db(transaction=True)
+
+
+def asked(who, question: str):
+    """The bench of the wheel, opened at its step."""
+    bench = who.page.get_by_role("group").filter(has_text=question).first
+    bench.get_by_text(question).click()
+    return bench
+
+
+def test_a_left_hand_wheel_from_the_front_without_a_line(bench):
+    page = bench.page
+    job = a_wheel_job(bench, "door_screen_bulkhead")
+    page.goto(f"{bench.url}/jobs/{job}/open")
+    go_on_to(bench, "Hold the shaft's flat")
+    page.context.set_offline(True)  # nobody has a line behind a machine
+    wheel = asked(bench, "Which way does it come off?")
+    expect(wheel.get_by_text("under a nut · a wheel · looking at the free end")).to_be_visible()
+    expect(wheel.get_by_role("status")).to_contain_text("Say which way it runs")
+    wheel.get_by_role("button", name="clockwise", exact=True).click()
+    said = wheel.get_by_role("status")
+    expect(said).to_contain_text("turn it clockwise")
+    expect(said).to_contain_text("left-hand thread")
+    expect(said).to_contain_text("power driver")
+    wheel.get_by_text("It does not move", exact=True).click()
+    expect(wheel.locator("ol > li").first).to_contain_text("Penetrating oil")
+    page.context.set_offline(False)
+
+
+def test_a_rear_wheel_whose_mark_is_against_the_rule(desk):
+    page = desk.page
+    job = a_wheel_job(desk, "top_screen_rear_duct")
+    page.goto(f"{desk.url}/jobs/{job}/open")
+    go_on_to(desk, "Hold the shaft, turn the wheel off")
+    wheel = asked(desk, "Which way does it come off?")
+    wheel.get_by_role("button", name="counterclockwise", exact=True).click()
+    said = wheel.get_by_role("status")
+    expect(said).to_contain_text("turn it counterclockwise")
+    expect(said).to_contain_text("right-hand thread")
+    wheel.get_by_role("button", name="L, or left-hand").click()
+    expect(said).to_contain_text("turn it clockwise")
+    expect(said).to_contain_text("The rule says counterclockwise. The mark wins")
+    # on the way back the same is known, and how tight it goes
+    desk.next()
+    expect(page.get_by_text("✓ It is open.")).to_be_visible()
+    page.evaluate("(to) => { history.pushState(null, '', to); dispatchEvent(new PopStateEvent('popstate')) }",
+                  f"/jobs/{job}/close")  # fmt: skip
+    go_on_to(desk, "Wheel on by hand")
+    back = asked(desk, "Which way does it go on, and how tight?")
+    expect(back.get_by_role("status")).to_contain_text("On again counterclockwise")
+    expect(back.get_by_text("Tight: By hand to the stop, then one firm check")).to_be_visible()
