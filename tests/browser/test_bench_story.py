@@ -98,8 +98,8 @@ def test_a_wheel_job_from_plan_to_shut_gate_without_a_line_in_the_middle(phone):
     assert list(Count.objects.values_list("key", "state", "count")) == [("pan_head 16 mm", "out", 5)]
 
     page.goto(f"{phone.url}/jobs/{job}/mend")
-    do(phone, "Judge the wheel")
-    page.get_by_role("button", name="firm", exact=True).click()  # what is seen is recorded where the hands are
+    page.get_by_role("button", name="whole", exact=True).click()  # what is seen is recorded where the hands are
+    page.get_by_role("button", name="sound", exact=True).click()
     for words in ("Clean the wheel", "Clean upstream"):
         do(phone, words)
     expect(page.get_by_text("All of it is done")).to_be_visible()

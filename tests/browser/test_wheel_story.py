@@ -55,3 +55,21 @@ def test_a_rear_wheel_whose_mark_is_against_the_rule(desk):
     back = asked(desk, "Which way does it go on, and how tight?")
     expect(back.get_by_role("status")).to_contain_text("On again counterclockwise")
     expect(back.get_by_text("Tight: By hand to the stop, then one firm check")).to_be_visible()
+
+
+def test_a_vane_that_is_gone_changes_the_list_and_its_way(bench):
+    page = bench.page
+    job = a_wheel_job(bench, "rear_shaft_clamp")
+    page.goto(f"{bench.url}/jobs/{job}/open")
+    go_on_to(bench, "Clamp screw")
+    bench.next()
+    expect(page.get_by_text("✓ It is open.")).to_be_visible()
+    page.goto(f"{bench.url}/jobs/{job}/mend")
+    page.get_by_role("button", name="a vane cracked, bent or gone").click()
+    works = page.get_by_role("region", name="List of works").or_(page.locator("section", has_text="List of works")).last
+    expect(works.get_by_text("Replace the wheel")).to_be_visible()
+    line = works.get_by_role("listitem").filter(has_text="Clean the wheel")
+    expect(line.first).to_contain_text("not needed")
+    page.get_by_role("button", name="flat of the clamp rounded").click()
+    expect(works.get_by_text("Replace the wheel's clamp")).to_be_visible()
+    expect(bench.page.locator("main p.text-2xl").first).to_contain_text("Housing, duct and screen slot clean first")

@@ -154,12 +154,41 @@ def test_what_a_meter_failed_is_mended(part):
         ([("wheel_lamp", "caught")], "blower_wheel.clear", "must"),
         ([("behind_look", "flat")], "transition.replace", "must"),
         ([("terminals_look", "melted")], "heater_terminals.repair", "must"),
+        ([("wheel_rim", "vane_gone")], "blower_wheel.replace", "must"),
+        ([("wheel_rim", "warped")], "blower_wheel.replace", "must"),
+        ([("wheel_rim", "rub_mark")], "blower_wheel.replace", "offer"),
+        ([("wheel_rim", "rub_mark")], "blower_housing.look", "must"),
+        ([("wheel_hub", "hub_worn")], "blower_wheel.replace", "must"),
+        ([("wheel_hub", "clamp_worn")], "blower_wheel.repair", "must"),
+        ([("wheel_hub", "shaft_grooved")], "motor.replace", "must"),
     ],
 )
 def test_what_a_look_names_is_on_the_list(findings, name, stands):
     found = job(findings=[{"check": check, "result": result} for check, result in findings])
     line = by_name(work(found, "lint_screen_blinded"))[name]
     assert (line.stands, line.because.kind, line.because.verdict) == (stands, "measured", findings[0][1])
+
+
+def test_a_wheel_that_is_replaced_is_not_cleaned_first_unless_somebody_says_so():
+    cracked = {"findings": [{"check": "wheel_rim", "result": "vane_gone"}]}
+    lines = by_name(work(job(**cracked), "blower_wheel_fouled"))
+    assert lines["blower_wheel.replace"].stands == "must"
+    became = state_of(
+        read_job(job(**cracked, causes=[{"kind": "working", "fault": "blower_wheel_fouled"}])).facts
+    ).works
+    assert became.line("blower_wheel.clean").became == "not_needed"
+    assert "blower_wheel.clean" not in {line.act.name for line in became.wanted}
+    ordered = job(
+        **cracked,
+        causes=[{"kind": "working", "fault": "blower_wheel_fouled"}],
+        works=[{"part": "blower_wheel", "act": "clean"}],
+    )
+    assert state_of(read_job(ordered).facts).works.line("blower_wheel.clean").became == "open"
+    whole = job(
+        findings=[{"check": "wheel_rim", "result": "whole"}],
+        causes=[{"kind": "working", "fault": "blower_wheel_fouled"}],
+    )
+    assert state_of(read_job(whole).facts).works.line("blower_wheel.clean").became == "open"
 
 
 @pytest.mark.parametrize(

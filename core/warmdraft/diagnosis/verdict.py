@@ -34,7 +34,7 @@ from warmdraft.diagnosis.sure import Otherwise, Sure, otherwise_of, sure_of
 from warmdraft.faults import ELEMENT_NAMES, ZONES
 
 #: Changes whenever the same facts may give another verdict.
-MODEL_VERSION = "7"
+MODEL_VERSION = "8"
 #: A fault less likely than this is not named as the cause of what got hot (own assumption).
 NAMED_PROBABILITY = 0.3
 #: What checks are expected to give is foreseen with so many hypotheses at most.

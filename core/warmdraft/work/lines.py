@@ -7,14 +7,25 @@ what was ordered and decided: the rest follows from the facts.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from warmdraft.checks import NO_EVIDENCE, checks
 from warmdraft.diagnosis import Case, Verdict, explains_heat
 from warmdraft.errors import LayoutError
 from warmdraft.meter import parts
-from warmdraft.repair import Act, ActStep, Stands, acts, along_of, mend_of_part, name_of, parts_along, repair_of
+from warmdraft.repair import (
+    Act,
+    ActKind,
+    ActStep,
+    Stands,
+    acts,
+    along_of,
+    mend_of_part,
+    name_of,
+    parts_along,
+    repair_of,
+)
 from warmdraft.teardown import Along, Layout, step_of, worth_doing_along
 from warmdraft.work.facts import JobFacts, Mark
 
@@ -170,6 +181,7 @@ def works_of(
             asked.ask(acts()[name], Because("along"), "offer")
     lines = [_line(name, reasons, name in asked.must, decided.get(name), done, layout)
              for name, reasons in asked.reasons.items()]  # fmt: skip
+    lines = _without_what_is_replaced(lines, decided)
     return Works(
         lines=_in_order(lines),
         waiting=tuple(_line(name, rows, True, None, done, layout) for name, rows in waiting.reasons.items()),
@@ -273,6 +285,23 @@ def _line(
     missing = tuple(part for part in act.reach if act.needs_opening and (layout is None or part not in layout.parts))
     reasons = sorted(reasons, key=lambda because: _WEIGHT.index(because.kind))
     return Line(act, tuple(reasons), "must" if must else "offer", became, why, by, missing)
+
+
+#: What is not done any more to a part that was found to want a new one.
+_FOR_THE_OLD_ONE: tuple[ActKind, ...] = ("clean", "refit")
+
+
+def _without_what_is_replaced(lines: Sequence[Line], decided: Mapping[str, Mark]) -> list[Line]:
+    """Nobody cleans what is then thrown away: such lines are not needed, but where somebody wants them."""
+    found = {line.act.part for line in lines if line.act.act == "replace" and line.stands == "must" and line.wanted
+             and any(because.kind == "measured" for because in line.because)}  # fmt: skip
+    return [
+        replace(line, became="not_needed")
+        if line.act.part in found and line.act.act in _FOR_THE_OLD_ONE and line.became == "open"
+        and line.act.name not in decided and not any(because.kind == "order" for because in line.because)
+        else line
+        for line in lines
+    ]  # fmt: skip
 
 
 def _in_order(lines: Sequence[Line]) -> tuple[Line, ...]:
