@@ -2,7 +2,7 @@ import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
 import { Fragment } from 'react'
 import { Link, useSearchParams } from 'react-router'
-import type { Comparison, Job, ProofLine } from '../../api/types'
+import type { Comparison, Job, ProofLine, Vocabulary } from '../../api/types'
 import { isACheck } from '../../app/answering'
 import { useSignedIn } from '../../app/signedIn'
 import { bare, inUnit, unitFor } from '../../ui/numbers'
@@ -23,11 +23,15 @@ const TONE = {
 export function ProvePanel({ job, check }: { job: Job; check: string | null }) {
   const { proof } = job
   const next = isACheck(job.next.code) && job.next.stage === 'prove' ? job.next.subject : null
-  const view = useSearchParams()[0].get('view')
+  const { vocabulary } = useSignedIn()
+  const [search] = useSearchParams()
+  const view = search.get('view')
   const wanted = check ?? next ?? proof.settles[0]?.check ?? proof.again[0] ?? 'outlet_flow'
   // a reading is wanted, or asked for
   const wants = next !== null || proof.code === 'not_measured' || proof.settles.length > 0
-  const measuring = wants || check !== null || view !== null
+  // a check that was asked for stands there until it is done, or done again
+  const open = check !== null && (search.get('again') !== null || !doneSince(job, vocabulary, check))
+  const measuring = wants || open || view !== null
   const told = (
     <div>
       <h2
@@ -87,6 +91,16 @@ export function ProvePanel({ job, check }: { job: Job; check: string | null }) {
         {measure}
       </details>
     </div>
+  )
+}
+
+/** Whether a check was done after the work. */
+function doneSince({ readings, findings }: Job, { checks }: Vocabulary, check: string): boolean {
+  const kind = checks.find((row) => row.check === check)?.observes
+  const since = (fact: { phase: string; in_force: boolean }) => fact.phase === 'after' && fact.in_force
+  return (
+    readings.some((reading) => since(reading) && reading.kind === kind) ||
+    findings.some((finding) => since(finding) && finding.check === check)
   )
 }
 
