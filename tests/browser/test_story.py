@@ -223,6 +223,7 @@ def test_a_line_that_is_down_loses_nothing(desk):
     open_a_job(desk)
     page.keyboard.type("g3")
     page.get_by_role("link", name=re.compile("Measure the flow at the outlet")).first.click()
+    page.get_by_role("heading", name="Measure the flow at the outlet").first.wait_for()
     page.context.set_offline(True)
     desk.reads("106 cfm")
     waits = page.get_by_role("banner").get_by_text("1 waiting to be sent")
