@@ -145,6 +145,7 @@ _STEP = {
     "act": None,
     "check_name": None,
     "after": False,
+    "seat": None,
 }
 _FAULT = {"told": True}
 _CAUSE = {"heat_unexplained": False}
