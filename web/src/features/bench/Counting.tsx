@@ -80,7 +80,7 @@ export function CountRow({
         )}
         {asked ? <Key>0–9</Key> : <Key>c</Key>}
       </legend>
-      <div className="mt-1 flex flex-wrap gap-2">
+      <div data-act className="mt-1 flex flex-wrap gap-2">
         {choices.map((number) => (
           <button
             key={number}

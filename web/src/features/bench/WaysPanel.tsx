@@ -198,5 +198,5 @@ function WayCard({
 export const planWords = (job: Job): string => {
   const { bench } = job
   if (!bench) return ''
-  return t`about ${minutes(bench.open_minutes)} to open, ${minutes(bench.close_minutes)} to close (estimate)`
+  return t`${minutes(bench.open_minutes)} in, ${minutes(bench.close_minutes)} back (estimate)`
 }
