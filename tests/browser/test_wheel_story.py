@@ -49,8 +49,7 @@ def test_a_rear_wheel_whose_mark_is_against_the_rule(desk):
     # on the way back the same is known, and how tight it goes
     desk.next()
     expect(page.get_by_text("✓ It is open.")).to_be_visible()
-    page.evaluate("(to) => { history.pushState(null, '', to); dispatchEvent(new PopStateEvent('popstate')) }",
-                  f"/jobs/{job}/close")  # fmt: skip
+    desk.to(f"/jobs/{job}/close")
     go_on_to(desk, "Wheel on by hand")
     back = asked(desk, "Which way does it go on, and how tight?")
     expect(back.get_by_role("status")).to_contain_text("On again counterclockwise")

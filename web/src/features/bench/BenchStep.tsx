@@ -131,14 +131,15 @@ export function BenchStep({
           )}
         </div>
       )}
-      {step.seat && !settled && <WheelBench job={job} step={step} seat={step.seat} closing={closing} />}
+      {step.seat && !settled && (
+        <WheelBench at={`${job.id} ${step.operation}`} seat={step.seat} closing={closing} />
+      )}
       {place?.fasteners.map((row) => (
         <CountRow
           key={row.key}
           job={job}
           place={place}
           row={row}
-          alone={place.fasteners.length === 1}
           closing={closing}
           asked={asked && current}
           onAsk={onAsk}

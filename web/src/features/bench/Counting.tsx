@@ -31,7 +31,6 @@ export function CountRow({
   job,
   place,
   row,
-  alone,
   closing,
   asked,
   onAsk,
@@ -39,14 +38,14 @@ export function CountRow({
   job: Job
   place: Compartment
   row: Fastener
-  /** The step has this one kind only, and names it above. */
-  alone: boolean
   closing: boolean
   asked: boolean
   onAsk: () => void
 }) {
   const [more, setMore] = useState(false)
   const loosened = row.state === 'loosened'
+  // a step with this one kind only names it above
+  const alone = place.fasteners.length === 1
   const state = closing ? (loosened ? 'tight' : 'back') : row.state
   const expected = closing ? row.came - row.moved - row.replaced - row.missing : row.expected
   const now = closing ? row.back : row.came

@@ -1,20 +1,11 @@
 import { describe, expect, it } from 'vitest'
-import { aJob, step } from '../../test/fixtures'
 import { press, shown } from '../../test/render'
 import { WheelBench } from './WheelBench'
 
 let turn = 0
-const bench = (closing = false, job = `job ${turn++}`) => {
-  const seat = { attachment: 'threaded_hub', role: 'load' } as const
-  return (
-    <WheelBench
-      job={aJob({ id: job })}
-      step={step('open.wheel', { operation: 'wheel', seat })}
-      seat={seat}
-      closing={closing}
-    />
-  )
-}
+const bench = (closing = false, at = `job ${turn++}`) => (
+  <WheelBench at={at} seat={{ attachment: 'threaded_hub', role: 'load' }} closing={closing} />
+)
 const says = (host: HTMLElement) => host.querySelector('[role=status]')?.textContent
 
 describe('which way it turns', () => {

@@ -1,31 +1,26 @@
 import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
-import type { Job, Step } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
 import { Choice } from '../../ui/Choice'
 import { TurningWheel } from './TurningWheel'
-import { type Said, TURNS, turnsOf } from './wheel'
-
-type Seat = NonNullable<Step['seat']>
+import { type Said, type Seat, TURNS, turnsOf } from './wheel'
 
 /** What was said of a seat stays while one goes from opening to closing: by job and step, on this page. */
 const saidBefore = new Map<string, Said>()
 
 /** Which way what sits on a shaft comes off, or goes on: asked, drawn from where one kneels, and said. */
 export function WheelBench({
-  job,
-  step,
+  at,
   seat,
   closing,
 }: {
-  job: Job
-  step: Step
+  /** The job and the operation it is of. */
+  at: string
   seat: Seat
   closing: boolean
 }) {
   const { wheel_bench: bench } = useSignedIn().vocabulary
-  const at = `${job.id} ${step.operation}`
   const [said, setSaid] = useState<Said>(
     () =>
       saidBefore.get(at) ?? {

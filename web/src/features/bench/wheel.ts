@@ -1,7 +1,7 @@
 import type { Step, Vocabulary } from '../../api/types'
 
 type Bench = Vocabulary['wheel_bench']
-type Seat = NonNullable<Step['seat']>
+export type Seat = NonNullable<Step['seat']>
 type Turns = Bench['turns'][number]
 
 export const TURNS = ['clockwise', 'counterclockwise'] as const satisfies readonly Turns['off'][]
