@@ -779,6 +779,12 @@ class LayoutTable(Row):
 OperationRow.model_rebuild()
 
 
+class CurrenciesTable(Row):
+    """Digits behind the point of a currency, by its code; `others`: of all that are not named."""
+
+    digits: dict[Annotated[str, Field(pattern="^([A-Z]{3}|others)$")], Annotated[int, Field(ge=0, le=4)]]
+
+
 def _act_name(name: str) -> str:
     """A name that is a part of ours and an act."""
     part, _ = part_and_act(name)
@@ -803,7 +809,8 @@ def tables() -> dict[str, Any]:
         "drawn": DrawnRow,
     } | {f"checks/{file}": CheckRow for file in CHECK_FILES}  # fmt: skip
     whole: dict[str, Any] = {
-        "hardware": HardwareTable, "trade_words": TradeWords, "words/en/codes": CodesTable,
+        "currencies": CurrenciesTable, "hardware": HardwareTable, "trade_words": TradeWords,
+        "words/en/codes": CodesTable,
         "words/en/bench": BenchTable, "words/en/meter_words": MeterWordsTable, "words/en/vent": VentTable,
         "words/en/sound": SoundTable, "words/en/mending": MendingTable,
         "words/en/people": PeopleTable, "acts": dict[Annotated[str, AfterValidator(_act_name)], ActRow],
