@@ -24,6 +24,7 @@ from warmdraft.answers.mending import (
 )
 from warmdraft.answers.proof import ComparisonAnswer, LineAnswer, ProofAnswer
 from warmdraft.answers.quantity import Quantity, quantity
+from warmdraft.answers.quote import QuoteAnswer, Shop, quote_answer
 from warmdraft.answers.sound import CurvesAnswer, PartRate, SoundAnswer, rates_answer
 from warmdraft.answers.steps import NextAnswer, StepAnswer, next_answer, step_answer
 from warmdraft.answers.verdict import DraftLineAnswer, FaultAnswer, HeadlineAnswer, VerdictAnswer, headline_answer
@@ -51,8 +52,10 @@ __all__ = [
     "PartRate",
     "ProofAnswer",
     "Quantity",
+    "QuoteAnswer",
     "ReadingAnswer",
     "ShapeAnswer",
+    "Shop",
     "SoundAnswer",
     "StepAnswer",
     "TripAnswer",
@@ -77,6 +80,7 @@ __all__ = [
     "plan_answer",
     "prove_answer",
     "quantity",
+    "quote_answer",
     "rates_answer",
     "step_answer",
     "trace_csv",

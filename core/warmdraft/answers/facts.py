@@ -14,7 +14,7 @@ from warmdraft.trend import LOG_KINDS
 from warmdraft.units import UNITS
 from warmdraft.words import Words
 from warmdraft.work import Cause, JobState, Mark, Observation, Phase
-from warmdraft.work.facts import MarkState
+from warmdraft.work.recorded import MarkState
 
 
 @dataclass(slots=True, kw_only=True)

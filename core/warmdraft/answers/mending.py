@@ -13,12 +13,14 @@ from warmdraft.mending import (
     ENDS,
     FREEING,
     MARKS,
+    PROPERTIES,
     ROLES,
     Attachment,
     Difference,
     End,
     Hand,
     Mark,
+    Part,
     Reason,
     Role,
     Seat,
@@ -255,6 +257,12 @@ def suits_answer(found: Suits, words: Words) -> MatchAnswer:
     if found.verdict == "refused":
         text = f"{text} {book['verdict']['nothing_else']}"
     return MatchAnswer(found.verdict, reasons, list(found.missing), text)
+
+
+def marks_in_words(part: Part, words: Words) -> dict[str, str]:
+    """What is printed on a part, by property: as this person reads it."""
+    known = {name: getattr(part, name) for name in PROPERTIES}
+    return {name: _value(name, value, words) for name, value in known.items() if value is not None}
 
 
 def _both(row: Difference, words: Words) -> dict[str, str]:

@@ -34,6 +34,7 @@ from warmdraft.mending import (
 from warmdraft.proof import Decision, ProofCode, Shows, Standing
 from warmdraft.repair import part_and_act
 from warmdraft.sound import SOURCES, Rates
+from warmdraft.stock import Way
 from warmdraft.tables import table
 from warmdraft.teardown import SCHOOLS, layout_names
 from warmdraft.teardown.bench import STATES, DiscrepancyCode
@@ -630,6 +631,18 @@ class MendingTable(Row):
     verdict: Annotated[dict[str, Words], _coded(lambda: (*get_args(Verdict), "nothing_else"))]
 
 
+class StockTable(Row):
+    """Words of parts as things that are bought."""
+
+    row: dict[str, Words]
+    says: dict[str, Words]
+    bring: dict[str, Words]
+    pair: dict[str, Words]
+    way: Annotated[dict[str, Words], _coded(lambda: get_args(Way))]
+    worth: dict[str, Words]
+    school: dict[str, SchoolTexts]
+
+
 class RunWarningRow(Row):
     """What a run breaks, what its numbers are of, and what the clause about it is about."""
 
@@ -812,7 +825,7 @@ def tables() -> dict[str, Any]:
         "currencies": CurrenciesTable, "hardware": HardwareTable, "trade_words": TradeWords,
         "words/en/codes": CodesTable,
         "words/en/bench": BenchTable, "words/en/meter_words": MeterWordsTable, "words/en/vent": VentTable,
-        "words/en/sound": SoundTable, "words/en/mending": MendingTable,
+        "words/en/sound": SoundTable, "words/en/mending": MendingTable, "words/en/stock": StockTable,
         "words/en/people": PeopleTable, "acts": dict[Annotated[str, AfterValidator(_act_name)], ActRow],
     } | {f"layouts/{name}": LayoutTable for name in layout_names()}  # fmt: skip
     return {name: rows_of(row) for name, row in of_rows.items()} | whole

@@ -9,24 +9,21 @@ from typing import Any, cast
 from warmdraft.air import ROOM_TEMPERATURE_C, AirState
 from warmdraft.airway import reading_dimensions
 from warmdraft.errors import DocumentError, LayoutError
+from warmdraft.jobfile.hands_schema import AddedSection, CountSection, MarkSection, WaySection, WorkSection
+from warmdraft.jobfile.parts import FactSection
 from warmdraft.jobfile.runs import code_profile_of, run_of
 from warmdraft.jobfile.schema import (
-    AddedSection,
     CauseSection,
-    CountSection,
-    FactSection,
     FindingSection,
     JobDocument,
     LogSection,
     MachineSection,
-    MarkSection,
     MeterFactSection,
     ObservationSection,
     ReadingSection,
     SoundSection,
-    WaySection,
-    WorkSection,
 )
+from warmdraft.jobfile.stock_schema import AgreementSection, OldPartSection, PartSaidSection
 from warmdraft.jobfile.vent_schema import VentSection
 from warmdraft.machine import Machine
 from warmdraft.moments import moment_of
@@ -34,6 +31,7 @@ from warmdraft.teardown import Layout, Tally, choices_of, layout, layout_names, 
 from warmdraft.units import to_si
 from warmdraft.work import (
     Added,
+    Agreement,
     Cause,
     Counted,
     DrawnRun,
@@ -42,12 +40,14 @@ from warmdraft.work import (
     Logged,
     Mark,
     Metered,
+    OldPart,
     Ordered,
+    PartSaid,
     Reading,
     Sounded,
     WayChoice,
 )
-from warmdraft.work.facts import CauseKind, Connection, MarkState
+from warmdraft.work.recorded import CauseKind, Connection, MarkState, PartState
 
 
 def _fact(part: FactSection) -> dict[str, Any]:
@@ -115,6 +115,24 @@ def _ordered(part: WorkSection, withdrawn: bool = False) -> Ordered:
 def _added(part: AddedSection, withdrawn: bool = False) -> Added:
     operation = operation_of(part.operation.model_dump(exclude_none=True))
     return Added(operation=operation, after=part.after, withdrawn=withdrawn, **_fact(part))
+
+
+def _old_part(part: OldPartSection, withdrawn: bool = False) -> OldPart:
+    return OldPart(marks=part.marks.part(), withdrawn=withdrawn, **_fact(part))
+
+
+def _part_said(part: PartSaidSection) -> PartSaid:
+    return PartSaid(
+        part=part.part, state=cast(PartState, part.state), number=part.number or "", count=part.count or 1,
+        price=part.price, store=part.store or "", **_fact(part),
+    )  # fmt: skip
+
+
+def _agreement(part: AgreementSection, withdrawn: bool = False) -> Agreement:
+    return Agreement(
+        lines=tuple(part.lines), total=part.total, currency=part.currency, name=part.name or "",
+        signature=part.signature or "", withdrawn=withdrawn, **_fact(part),
+    )  # fmt: skip
 
 
 def _counted(part: CountSection) -> Counted:
@@ -212,6 +230,9 @@ def facts_of(
         counts=tuple(map(_counted, document.counts or ())),
         ways=tuple(map(_way, document.ways or ())),
         causes=_causes(document),
+        old_parts=tuple(map(_old_part, document.old_parts or ())),
+        parts=tuple(map(_part_said, document.parts or ())),
+        agreements=tuple(map(_agreement, document.agreements or ())),
         run=None if document.vent is None else drawn_run(document.vent),
         layout=_layout(document, machine, connection),
         handed_over=bool(document.handed_over),
@@ -227,4 +248,6 @@ def facts_of(
         sounds=facts.sounds + tuple(sounded_of(part, True) for part in back.sounds or ()),
         works=facts.works + tuple(_ordered(part, True) for part in back.works or ()),
         added=facts.added + tuple(_added(part, True) for part in back.added or ()),
+        old_parts=facts.old_parts + tuple(_old_part(part, True) for part in back.old_parts or ()),
+        agreements=facts.agreements + tuple(_agreement(part, True) for part in back.agreements or ()),
     )

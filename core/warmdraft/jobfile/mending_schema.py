@@ -10,7 +10,7 @@ from warmdraft.mending.match import Resets
 from warmdraft.mending.thread import Attachment, End, Hand, Role, Turn
 from warmdraft.tables import table
 
-_KINDS = tuple(table("hardware")["part"])
+KINDS = tuple(table("hardware")["part"])
 _TURN = one_of("a turn", get_args(Turn))
 _END = one_of("an end of the shaft", ENDS)
 
@@ -38,7 +38,7 @@ class WheelDocument(Section):
 class PartSection(Section):
     """One electrical part by its marks."""
 
-    kind: Annotated[str, one_of("a part", _KINDS)]
+    kind: Annotated[str, one_of("a part", KINDS)]
     resets: Annotated[Resets, one_of("a way to reset", get_args(Resets))] | None = None
     opens_at: Temperature | None = None
     closes_at: Temperature | None = None

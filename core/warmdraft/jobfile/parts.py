@@ -177,3 +177,11 @@ def _moment(value: Any) -> Any:
 
 Uuid = Annotated[str, BeforeValidator(_uuid)]
 Moment = Annotated[str, BeforeValidator(_moment)]
+
+
+class FactSection(Section):
+    """Something recorded: all three may be left out by somebody who writes a file by hand."""
+
+    id: Uuid | None = None
+    at: Moment | None = None
+    by: str | None = None

@@ -11,9 +11,9 @@ from warmdraft.airway import reading_dimensions
 from warmdraft.diagnosis import OTHER_KIND_SHARE, USUAL_VENT, Case, ReadingFact
 from warmdraft.errors import DocumentError, WarmdraftError
 from warmdraft.jobfile.facts import facts_of
-from warmdraft.jobfile.parts import Quantity, Section
+from warmdraft.jobfile.parts import FactSection, Quantity, Section
 from warmdraft.jobfile.runs import code_profile_of, run_of
-from warmdraft.jobfile.schema import AirSection, FactSection, JobDocument, MachineSection, ObservationSection
+from warmdraft.jobfile.schema import AirSection, JobDocument, MachineSection, ObservationSection
 from warmdraft.jobfile.strict import read_as
 from warmdraft.jobfile.upgrade import MOVED, upgraded
 from warmdraft.jobfile.vent_schema import VentSection
@@ -84,6 +84,11 @@ def _check_ids(document: JobDocument) -> None:
         "withdrawn.works": (taken_back.works or ()) if taken_back else (),
         "added": document.added or (),
         "withdrawn.added": (taken_back.added or ()) if taken_back else (),
+        "old_parts": document.old_parts or (),
+        "withdrawn.old_parts": (taken_back.old_parts or ()) if taken_back else (),
+        "parts": document.parts or (),
+        "agreements": document.agreements or (),
+        "withdrawn.agreements": (taken_back.agreements or ()) if taken_back else (),
         "marks": document.marks or (),
         "counts": document.counts or (),
         "ways": document.ways or (),

@@ -43,11 +43,13 @@ class Figures:
 
 @dataclass(frozen=True, slots=True)
 class Priced:
-    """What a quote charges for: minutes of work and parts at their bought prices; None: a part without a price."""
+    """What a quote charges for: minutes of work, parts at their bought prices, None for a part without one; fixed: what
+    it costs besides, however long it takes."""
 
     name: str
     minutes: float
     parts: tuple[Decimal | None, ...] = ()
+    fixed: Decimal = Decimal(0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -104,7 +106,7 @@ def quoted(rows: Sequence[Priced], figures: Figures) -> Quote:
     lines = []
     for row in rows:
         # minutes are estimates: to a tenth, so that no binary fraction comes in
-        labour = (figures.hour or Decimal(0)) * Decimal(str(round(row.minutes, 1))) / 60
+        labour = (figures.hour or Decimal(0)) * Decimal(str(round(row.minutes, 1))) / 60 + row.fixed
         priced = [price for price in row.parts if price is not None]
         parts = sum(priced, Decimal(0)) * share
         lines.append(

@@ -5,29 +5,32 @@ On top of diagnosis, teardown, repair and proof; `state_of` is the one way from 
 
 from warmdraft.work.departures import with_departures
 from warmdraft.work.drawn import parts_drawn
-from warmdraft.work.facts import (
+from warmdraft.work.facts import JobFacts, in_force
+from warmdraft.work.found import layout_as_found
+from warmdraft.work.lines import Became, Because, Brings, Line, Reason, Works, brings_of, works_of
+from warmdraft.work.opening import as_it_stands
+from warmdraft.work.plan import Step, Wanted, WorkPlan, parts_of, qualification_of, safety_acts, work_plan
+from warmdraft.work.recorded import (
     Added,
+    Agreement,
     Cause,
     Counted,
     DrawnRun,
     Fact,
     Finding,
-    JobFacts,
     Logged,
     Mark,
     Metered,
     Observation,
+    OldPart,
     Ordered,
+    PartSaid,
+    PartState,
     Phase,
     Reading,
     Sounded,
     WayChoice,
-    in_force,
 )
-from warmdraft.work.found import layout_as_found
-from warmdraft.work.lines import Became, Because, Brings, Line, Reason, Works, brings_of, works_of
-from warmdraft.work.opening import as_it_stands
-from warmdraft.work.plan import Step, Wanted, WorkPlan, parts_of, qualification_of, safety_acts, work_plan
 from warmdraft.work.stages import (
     STAGES,
     NextStep,
@@ -43,6 +46,7 @@ from warmdraft.work.state import Bench, JobState, Viewer, state_of, taken_of, ve
 __all__ = [
     "STAGES",
     "Added",
+    "Agreement",
     "Became",
     "Because",
     "Bench",
@@ -60,7 +64,10 @@ __all__ = [
     "Metered",
     "NextStep",
     "Observation",
+    "OldPart",
     "Ordered",
+    "PartSaid",
+    "PartState",
     "Phase",
     "Reading",
     "Reason",

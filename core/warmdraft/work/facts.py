@@ -7,28 +7,40 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
-from datetime import datetime
 from functools import cached_property
-from typing import Literal, TypeVar
+from typing import TypeVar
 
 from warmdraft.air import AirState
 from warmdraft.checks import checks
 from warmdraft.diagnosis import Case, FindingFact, ReadingFact
 from warmdraft.machine import Machine
-from warmdraft.meter import MeterTest, MeterVerdict, judge, supplies, supply_of
+from warmdraft.meter import MeterVerdict, judge, supplies, supply_of
 from warmdraft.repair import along_of
 from warmdraft.sound import SoundVerdict
-from warmdraft.teardown import LINE, Layout, Operation, Tally, name_at, step_of
-from warmdraft.trend import Series, trend_of
-from warmdraft.vent import CodeProfile, VentRun
-
-Phase = Literal["before", "after"]
-#: What may be said of a step; and what of a line of works, which its steps do not say.
-StepState = Literal["done", "undone", "not_possible", "not_there"]
-LineState = Literal["taken", "declined", "not_needed", "not_possible", "undone"]
-MarkState = Literal["done", "undone", "not_possible", "not_there", "taken", "declined", "not_needed"]
-CauseKind = Literal["working", "proposed", "confirmed"]
-Connection = Literal["plug", "hard_wired"]
+from warmdraft.teardown import LINE, Layout, Tally, name_at, step_of
+from warmdraft.trend import trend_of
+from warmdraft.work.recorded import (
+    Added,
+    Agreement,
+    Cause,
+    CauseKind,
+    Connection,
+    Counted,
+    DrawnRun,
+    Finding,
+    Logged,
+    Mark,
+    MarkState,
+    Metered,
+    Observation,
+    OldPart,
+    Ordered,
+    PartSaid,
+    Phase,
+    Reading,
+    Sounded,
+    WayChoice,
+)
 
 #: A machine in which this can be reached has another motor for the blower.
 DRUM_MOTOR = "drum_motor"
@@ -38,147 +50,6 @@ BLOWER_BELT = "blower_belt"
 CLEAR_SHAPE = 0.8
 #: What a meter's verdict says as a finding; to be repeated says nothing.
 AS_FINDING = {"good": "good", "working_as_meant": "good", "suspect": "suspect", "failed": "failed"}
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Fact:
-    """Something recorded: its id, by whom, when. All three may be unknown of a file that somebody wrote by hand."""
-
-    id: str | None = None
-    by: str = ""
-    at: datetime | None = None
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Observation(Fact):
-    """What was read or seen, before or after the work; supersedes: the fact it stands in for."""
-
-    phase: Phase = "before"
-    heat_on: bool = False
-    supersedes: str | None = None
-    withdrawn: bool = False
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Reading(Observation):
-    """A number from an instrument. value, unit: as given; typed: as it was typed; canonical: in its kind's own unit."""
-
-    kind: str
-    value: float
-    unit: str
-    canonical: float
-    typed: str = ""
-    instrument: str = ""
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Finding(Observation):
-    """What a look, a touch or a listen gave; why: where it could not be done."""
-
-    check: str
-    result: str
-    why: str = ""
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Metered(Observation):
-    """What a meter showed. isolated: as said, None where it is not asked."""
-
-    test: MeterTest
-    isolated: bool | None = None
-    between: str | None = None
-    typed: str = ""
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Logged(Observation):
-    """A reading over a run; unit: as given, the series is in the kind's canonical unit."""
-
-    series: Series
-    unit: str
-    instrument: str = ""
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Sounded(Observation):
-    """What a recording told. part: where it was held, as it was said; clipped: share of samples at full scale; healthy:
-    it is of a machine of the kind that runs well, and tells nothing of this one but what is usual."""
-
-    heard: SoundVerdict
-    part: str = ""
-    seconds: float | None = None
-    clipped: float | None = None
-    healthy: bool = False
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Ordered(Fact):
-    """A plain order: an act on a part, whatever the cause. withdrawn: taken back."""
-
-    part: str
-    act: str
-    why: str = ""
-    withdrawn: bool = False
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Added(Fact):
-    """An operation that stands in no layout, as somebody met it at the machine; after: the one it came off after. The
-    latest of an operation's id holds; withdrawn: taken back."""
-
-    operation: Operation
-    after: str | None = None
-    withdrawn: bool = False
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Mark(Fact):
-    """A step done, undone, not possible here, or not there on this machine; a line of works taken, declined or not
-    needed. The latest of a step, or of a line, is in force."""
-
-    step: str
-    state: MarkState
-    why: str = ""
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Counted(Fact):
-    """A tally, with its id and moment."""
-
-    tally: Tally
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class WayChoice(Fact):
-    """What is wanted of the way in: operations to keep out or in. The latest holds.
-
-    also: parts taken along, as it was said before there were lines of works; None says nothing of that.
-    """
-
-    also: tuple[str, ...] | None = None
-    avoid: tuple[str, ...] = ()
-    through: tuple[str, ...] = ()
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Cause(Fact):
-    """A cause the work goes by (working), that someone takes it to have been (proposed), or that it was (confirmed)."""
-
-    kind: CauseKind
-    fault: str
-    severity: float | None = None
-    heat_unexplained: bool = False
-
-
-@dataclass(frozen=True, slots=True)
-class DrawnRun:
-    """A vent run as it was drawn. pieces: each by name, as its drops are told; flow_m3s: None for the machine's own."""
-
-    run: VentRun
-    names: tuple[str, ...]
-    code_profile: CodeProfile
-    flow_m3s: float | None
-    air_temperature_c: float
 
 
 _Seen = TypeVar("_Seen", bound=Observation)
@@ -215,6 +86,9 @@ class JobFacts:
     counts: tuple[Counted, ...] = ()
     ways: tuple[WayChoice, ...] = ()
     causes: tuple[Cause, ...] = ()
+    old_parts: tuple[OldPart, ...] = ()
+    parts: tuple[PartSaid, ...] = ()
+    agreements: tuple[Agreement, ...] = ()
     run: DrawnRun | None = None
     layout: Layout | None = None
     #: The layout is as this very machine was found, see departures.py; by_hand: with nothing known of it before.
@@ -356,6 +230,19 @@ class JobFacts:
     def cause(self, kind: CauseKind) -> Cause | None:
         """The latest cause of a kind."""
         return next((cause for cause in reversed(self.causes) if cause.kind == kind), None)
+
+    def old_part(self, kind: str) -> OldPart | None:
+        """The machine's part of a kind, as its marks were last read."""
+        rows = (row for row in reversed(self.old_parts) if row.marks.kind == kind and not row.withdrawn)
+        return next(rows, None)
+
+    def parts_said(self) -> tuple[PartSaid, ...]:
+        """What holds of each part that was meant for the job, in the order they were first named."""
+        return tuple({(row.part, row.number): row for row in self.parts}.values())
+
+    def agreement(self) -> Agreement | None:
+        """What the customer agreed to last; None where nobody asked, or it was taken back."""
+        return next((row for row in reversed(self.agreements) if not row.withdrawn), None)
 
     def way_choice(self) -> WayChoice | None:
         """What is wanted of the way in, as it was last said."""

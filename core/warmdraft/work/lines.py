@@ -27,7 +27,8 @@ from warmdraft.repair import (
     repair_of,
 )
 from warmdraft.teardown import Along, Layout, step_of, worth_doing_along
-from warmdraft.work.facts import JobFacts, Mark
+from warmdraft.work.facts import JobFacts
+from warmdraft.work.recorded import Mark
 
 Reason = Literal["cause", "consequence", "measured", "second", "order", "upkeep", "along"]
 Became = Literal["open", "done", "taken", "declined", "not_possible", "not_needed"]

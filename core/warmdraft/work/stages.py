@@ -12,8 +12,8 @@ from warmdraft.proof import Proof
 
 StageName = Literal["complaint", "make_safe", "measure", "cause", "open", "mend", "close", "prove", "hand_over"]
 NextCode = Literal[
-    "handed_over", "say_complaint", "stop", "make_safe", "measure_again", "check", "choose_cause", "find_way_in",
-    "do_step", "gate", "confirm_cause", "measure_after", "measure_more", "not_mended", "hand_over",
+    "handed_over", "say_complaint", "stop", "make_safe", "measure_again", "check", "choose_cause", "ask_again",
+    "find_way_in", "do_step", "gate", "confirm_cause", "measure_after", "measure_more", "not_mended", "hand_over",
 ]  # fmt: skip
 STAGES: tuple[StageName, ...] = get_args(StageName)
 #: A place this probable is worth opening a machine for without another check (own assumption).
@@ -52,6 +52,8 @@ class Standing:
     works: bool = False
     probes: Mapping[str, str | None] = field(default_factory=dict)
     way_known: bool = True
+    #: Lines that the customer has not agreed to, who agreed to others.
+    unagreed: tuple[str, ...] = ()
 
     @property
     def hands(self) -> bool:
@@ -128,6 +130,8 @@ def next_step(job: Standing) -> NextStep:
         return NextStep("make_safe", "make_safe", _first_open(job, "make_safe"))
     if not job.hands:
         return _probe(job) or _towards_a_cause(job)
+    if job.unagreed:
+        return NextStep("ask_again", "cause", job.unagreed[0])
     if not job.way_known:
         return NextStep("find_way_in", "open")
     hands: tuple[StageName, ...] = ("open", "mend", "close")

@@ -24,10 +24,11 @@ from warmdraft.teardown import (
 from warmdraft.trend import Trend, trend_of
 from warmdraft.vent import RunVerdict, judge_run
 from warmdraft.work.departures import with_departures
-from warmdraft.work.facts import Cause, JobFacts, Logged, Mark, Phase
+from warmdraft.work.facts import JobFacts
 from warmdraft.work.lines import SERVICE, Line, Works, probing, works_of
 from warmdraft.work.opening import as_it_stands
 from warmdraft.work.plan import Step, Wanted, WorkPlan, safety_acts, work_plan
+from warmdraft.work.recorded import Cause, Logged, Mark, Phase
 from warmdraft.work.stages import SURE_ENOUGH, NextStep, StageState, Standing, next_step, stage_states
 
 #: Stages whose steps follow one another with hands in the machine; before them there is reading and thinking.
@@ -68,7 +69,8 @@ class JobState:
     log of the facts, in their order. circuit: what to meter first; opened: one-shot parts that have opened.
     settled: marks of steps, recorded: steps that were recorded; works: everything found, ordered or due; wants_cause:
     they go by a cause, not by orders or upkeep alone; plan: what hands do of it now, None while there is nothing for
-    them; bench: None where nothing has to be opened, or nothing is known.
+    them; bench: None where nothing has to be opened, or nothing is known; unagreed: lines that the
+    customer, who agreed to others, has not agreed to.
     """
 
     facts: JobFacts
@@ -90,6 +92,7 @@ class JobState:
     wants_cause: bool
     plan: WorkPlan | None
     wanted: Wanted
+    unagreed: tuple[str, ...]
     bench: Bench | None
     stages: tuple[StageState, ...]
     next: NextStep
@@ -135,6 +138,7 @@ def state_of(facts: JobFacts, viewer: Viewer | None = None) -> JobState:
         plan = work_plan(lines, facts.layout, facts.connection, energy, wanted)
     bench = _bench(facts, plan, settled)
     recorded = works.settled | _recorded(plan, after)
+    unagreed = _unagreed(facts, works)
     proven = proof(before, after, _mended(named, verdict), [line.act for line in works.wanted])
     standing = Standing(
         complaints=facts.complaints,
@@ -153,6 +157,7 @@ def state_of(facts: JobFacts, viewer: Viewer | None = None) -> JobState:
         gate_clear=bench is None or bench.gate.clear,
         wants_cause=wants_cause,
         works=bool(works.wanted),
+        unagreed=unagreed,
         probes={step.id: step.check for line in lines if probing(line) for step in _steps_of(line, plan)
                 if step.id not in settled and step.id not in recorded},
         way_known=plan is None or (plan.known_layout and not (facts.by_hand and any(row.unreached for row in lines))),
@@ -165,8 +170,20 @@ def state_of(facts: JobFacts, viewer: Viewer | None = None) -> JobState:
         circuit=suspect_circuit(before.complaints, before.findings),
         opened=opened, settled=settled, recorded=recorded,
         working=working, proposed=facts.cause("proposed"), confirmed=confirmed,
-        safety=safety, works=works, wants_cause=wants_cause, plan=plan, wanted=wanted, bench=bench,
+        safety=safety, works=works, wants_cause=wants_cause, plan=plan, wanted=wanted, unagreed=unagreed,
+        bench=bench,
         stages=stage_states(standing), next=next_step(standing), proof=proven,
+    )  # fmt: skip
+
+
+def _unagreed(facts: JobFacts, works: Works) -> tuple[str, ...]:
+    """Lines that came after the customer agreed; a look and a meter cost nobody anything, and what is done is done."""
+    agreed = facts.agreement()
+    if agreed is None:
+        return ()
+    return tuple(
+        line.act.name for line in works.wanted
+        if line.became != "done" and not line.act.finds_out and line.act.name not in agreed.lines
     )  # fmt: skip
 
 

@@ -1,0 +1,473 @@
+"""What a job costs, what to bring to it and what to order, as JSON and in words. Sums are texts with a point."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from decimal import Decimal
+from typing import Any, Literal, get_args
+
+from warmdraft.answers.mending import SchoolAnswer, marks_in_words, suits_answer
+from warmdraft.mending import Part, matched
+from warmdraft.mending.match import Verdict
+from warmdraft.stock import (
+    MOST_PARTS,
+    YEARS,
+    Figures,
+    Item,
+    MayNeed,
+    Offer,
+    Packing,
+    Priced,
+    Quote,
+    Way,
+    cheapest,
+    compared,
+    current,
+    fitted_cost,
+    pair_pays,
+    quoted,
+    what_to_bring,
+)
+from warmdraft.stock.money import rounded
+from warmdraft.stock.worth import USUAL_AGE
+from warmdraft.words import Words
+from warmdraft.work import Agreement, JobState, Line, PartSaid, PartState, brings_of
+
+#: Things of a catalogue that are offered for one part, at most; the best first.
+MOST_OFFERED = 12
+#: Minutes that a second visit takes at the machine (own assumption), where the workshop says no price of it.
+_AGAIN_MINUTES = 15
+#: Parts that guard the same heat: one that failed by it asks what became of the others.
+_MATES = ("thermal_fuse", "thermal_cutoff", "high_limit", "cycling_thermostat")
+
+
+@dataclass(slots=True)
+class QuoteRow:
+    """A row of a quote. line: the act, null for what is of the whole job; unpriced: parts without a price yet; agreed:
+    the customer agreed to it."""
+
+    line: str | None
+    text: str
+    minutes: float
+    labour: str
+    parts: str
+    net: str
+    unpriced: list[str]
+    agreed: bool
+
+
+@dataclass(slots=True)
+class HeldAnswer:
+    """How many of a thing a van or shelf holds."""
+
+    store: str
+    count: int
+
+
+@dataclass(slots=True)
+class ItemAnswer:
+    """A thing of the catalogue for a part: what it costs from whom, where there is one, whether it is like the old one.
+
+    fits_machine: null where the catalogue or the plate does not say; expected: its price with its chance of failing;
+    reasons: why it is refused, or what to read first; pick: ours.
+    """
+
+    number: str
+    text: str
+    origin: str
+    supplier: str
+    price: str | None
+    days: int | None
+    expected: str | None
+    held: list[HeldAnswer]
+    contains: list[str]
+    fits_machine: bool | None
+    verdict: Verdict
+    reasons: list[str]
+    pick: bool
+
+
+@dataclass(slots=True)
+class MarksAnswer:
+    """What was read off the old part, by property, as text; fact: its id, to take it back."""
+
+    fact: str | None
+    marks: dict[str, str]
+
+
+@dataclass(slots=True)
+class NeededAnswer:
+    """A part that the job needs or may need. line: the act it is for; bring: ours, by its cost; said: what became of
+    it; number: which thing; old: the machine's own, where it was read; asks: marks to read before one is bought."""
+
+    part: str
+    text: str
+    line: str
+    probability: float
+    bring: bool
+    why: str
+    state: PartState | None
+    number: str
+    store: str
+    old: MarksAnswer | None
+    items: list[ItemAnswer]
+    pair: str | None
+
+
+@dataclass(slots=True)
+class OrderRow:
+    """One thing to order."""
+
+    number: str
+    text: str
+    supplier: str
+    price: str
+    days: int | None
+    covers: list[str]
+
+
+@dataclass(slots=True)
+class OrderAnswer:
+    """The cheapest set of what is not at hand; cost: with deliveries; unmet: parts that nobody in the catalogue has."""
+
+    rows: list[OrderRow]
+    cost: str
+    unmet: list[str]
+
+
+@dataclass(slots=True)
+class AgreedAnswer:
+    """What the customer agreed to last. beyond: how far the quote is above it now; lines: added since, in words."""
+
+    id: str | None
+    total: str
+    currency: str
+    name: str
+    signature: str
+    by: str
+    beyond: str
+    lines: list[str]
+
+
+@dataclass(slots=True)
+class WorthRow:
+    """A way to go on, now and over the years."""
+
+    way: Way
+    text: str
+    now: str
+    over_years: str
+
+
+@dataclass(slots=True)
+class WorthAnswer:
+    """The ways, the cheapest over the years first."""
+
+    rows: list[WorthRow]
+    text: str
+
+
+@dataclass(slots=True)
+class QuoteAnswer:
+    """What a job costs before and after tax, with what it is made of. priced: the workshop has said what an hour costs;
+    complete: every part has a price, else the total is the least there is."""
+
+    currency: str
+    digits: int
+    priced: bool
+    rows: list[QuoteRow]
+    net: str
+    tax: str
+    tax_percent: str
+    total: str
+    complete: bool
+    needed: list[NeededAnswer]
+    trip: str
+    order: OrderAnswer
+    agreed: AgreedAnswer | None
+    worth: WorthAnswer | None
+    schools: list[SchoolAnswer]
+
+
+@dataclass(frozen=True, slots=True)
+class Shop:
+    """What a workshop has to sell: its figures, things of its catalogue that may serve, and what is held where."""
+
+    figures: Figures
+    items: Sequence[Item] = ()
+    #: By the item's key: how many each van or shelf holds.
+    held: Mapping[str, Mapping[str, int]] = field(default_factory=dict)
+    #: The number on the machine's rating plate.
+    plate: str = ""
+
+
+class _Asked:
+    """What is asked of the catalogue for one job, worked out once."""
+
+    def __init__(self, state: JobState, shop: Shop, words: Words) -> None:
+        self.state, self.shop, self.words = state, shop, words
+        self.book = words.texts("stock")
+        self.figures = shop.figures
+        self.held = shop.held
+        hour = self.figures.hour or Decimal(0)
+        second = self.figures.second_trip
+        self.trip = self.figures.call_out + hour * _AGAIN_MINUTES / 60 if second is None else second
+        self.items = {item.key: item for item in shop.items}
+        self.said = {row.part: row for row in state.facts.parts_said() if row.state != "left"}
+
+    def money(self, value: Decimal | float) -> str:
+        return f"{self.sum(value)} {self.figures.currency}"
+
+    def sum(self, value: Decimal | float) -> str:
+        """A sum as it is paid, as text. What is reckoned from chances is no exact number before."""
+        return str(rounded(value if isinstance(value, Decimal) else Decimal(str(round(value, 6))), self.figures.cent))
+
+    def old(self, part: str) -> Part | None:
+        row = self.state.facts.old_part(part)
+        return row.marks if row else None
+
+    def suits(self, part: str, item: Item) -> tuple[Verdict, list[str]]:
+        """Whether a thing may stand in for a part of this machine: by the machine it fits, and by its marks."""
+        if item.fits_machine(self.shop.plate) is False:
+            return "refused", [str(self.book["says"]["other_machine"])]
+        old = self.old(part)
+        if old is None or item.kind != part:
+            unread = part in _MATES and item.fits_machine(self.shop.plate) is not True
+            return ("ask", [str(self.book["says"]["nothing_read"])]) if unread else ("fits", [])
+        found = suits_answer(matched(old, item.marks or Part(item.kind)), self.words)
+        return found.verdict, [row.text for row in found.reasons] or ([found.text] if found.missing else [])
+
+    def serving(self, part: str) -> list[Item]:
+        """Things that stand in for a part, as they are sold now, each once."""
+        found = (current(item, self.items) for item in self.items.values() if part in item.covers)
+        return list({item.key: item for item in found if part in item.covers}.values())
+
+    def adequate(self, part: str) -> list[Item]:
+        return [item for item in self.serving(part) if self.suits(part, item)[0] != "refused"]
+
+    def count(self, item: Item) -> int:
+        return sum(self.held.get(item.key, {}).values())
+
+    def offer(self, item: Item) -> Offer | None:
+        return min(item.offers, key=lambda offer: offer.price, default=None)
+
+    def ranked(self, part: str) -> list[Item]:
+        """The best first: what fits, at hand, the least with its chance of failing."""
+        order = get_args(Verdict)
+
+        def rank(item: Item) -> tuple[Any, ...]:
+            verdict, _ = self.suits(part, item)
+            offer = self.offer(item)
+            cost = fitted_cost(float(offer.price), item.original, float(self.trip)) if offer else float("inf")
+            return (verdict == "refused", order.index(verdict) == 2, not self.count(item), cost, item.key)
+
+        return sorted(self.serving(part), key=rank)
+
+    def price(self, part: str) -> Decimal | None:
+        """What a part costs: as it was said, else ours of the catalogue."""
+        said = self.said.get(part)
+        if said and said.price is not None:
+            return said.price
+        best = next((item for item in self.ranked(part) if self.suits(part, item)[0] != "refused"), None)
+        if said and said.number:
+            best = next((item for item in self.serving(part) if item.number == said.number), best)
+        offer = self.offer(best) if best else None
+        return offer.price if offer else None
+
+
+def quote_answer(state: JobState, shop: Shop, words: Words) -> QuoteAnswer:
+    """What the works of a job cost, what to bring and to order, in this workshop's money."""
+    asked = _Asked(state, shop, words)
+    quote, rows = _quote(asked)
+    needs = _needs(asked)
+    packing = what_to_bring(
+        [MayNeed(part, chance, float(asked.price(part) or 0)) for part, (chance, _) in needs.items() if chance < 1],
+        float(asked.trip),
+    )
+    bring = {row.part: row.bring for row in packing.rows}
+    return QuoteAnswer(
+        currency=shop.figures.currency, digits=-int(shop.figures.cent.as_tuple().exponent),
+        priced=shop.figures.hour is not None, rows=rows, net=asked.sum(quote.net), tax=asked.sum(quote.tax),
+        tax_percent=f"{shop.figures.tax_percent.normalize():f}", total=asked.sum(quote.total), complete=quote.complete,
+        needed=[_needed(asked, part, chance, line, packing) for part, (chance, line) in needs.items()],
+        trip=_trip(asked, packing), order=_order(asked, needs, bring),
+        agreed=_agreed(asked, state.facts.agreement(), quote), worth=_worth(asked, quote),
+        schools=[SchoolAnswer(**row) for row in asked.book["school"].values()],
+    )  # fmt: skip
+
+
+def _quote(asked: _Asked) -> tuple[Quote, list[QuoteRow]]:
+    """Coming, the way in, then each line of works: in money, and in words."""
+    state, figures, book = asked.state, asked.figures, asked.book
+    way = state.plan.way if state.plan else None
+    agreement = state.facts.agreement()
+    paid_for: set[str] = set()
+    priced: list[Priced] = [Priced(str(book["row"]["call_out"]), 0.0, fixed=figures.call_out)]
+    names: list[str | None] = [None]
+    unpriced: list[list[str]] = [[]]
+    if way is not None:
+        # of all that comes off, whether it is off already: a quote does not melt while one works
+        minutes = sum(row.open_minutes for row in way.off) + sum(row.close_minutes for row in way.closing)
+        priced.append(Priced(str(book["row"]["way_in"]), minutes))
+        names.append(None)
+        unpriced.append([])
+    for line in state.works.wanted:
+        prices = []
+        missing = []
+        for part in line.act.uses_up:
+            if part in paid_for:
+                continue
+            said = asked.said.get(part)
+            chosen = next((i for i in asked.serving(part) if said and i.number == said.number), None)
+            paid_for.update(chosen.covers if chosen else {part})
+            price = asked.price(part)
+            prices.append(price if price is None or said is None else price * said.count)
+            if price is None:
+                missing.append(asked.words.thing("part", part))
+        priced.append(Priced(asked.words.act(line.act.name), line.act.minutes, tuple(prices)))
+        names.append(line.act.name)
+        unpriced.append(missing)
+    quote = quoted(priced, figures)
+    rows = [
+        QuoteRow(
+            line=name, text=row.name, minutes=given.minutes, labour=asked.sum(row.labour), parts=asked.sum(row.parts),
+            net=asked.sum(row.net), unpriced=missing,
+            agreed=agreement is not None and name not in state.unagreed,
+        )
+        for name, given, row, missing in zip(names, priced, quote.lines, unpriced, strict=True)
+        if row.net or name is not None
+    ]  # fmt: skip
+    return quote, rows
+
+
+def _needs(asked: _Asked) -> dict[str, tuple[float, Line]]:
+    """Parts that are needed for certain, then those that may be: how probably, and with which line."""
+    wanted = [line for line in asked.state.works.wanted if line.became != "done"]
+    needs: dict[str, tuple[float, Line]] = {}
+    for line in wanted:
+        for part in line.act.uses_up:
+            needs.setdefault(part, (1.0, line))
+    by_act = {line.act.name: line for line in wanted}
+    for row in brings_of(wanted):
+        needs.setdefault(row.part, (row.probability, by_act[row.act.name]))
+    return needs
+
+
+def _needed(asked: _Asked, part: str, chance: float, line: Line, packing: Packing) -> NeededAnswer:
+    book, words = asked.book, asked.words
+    weighed = next((row for row in packing.rows if row.part == part), None)
+    bring = chance >= 1 or (weighed is not None and weighed.bring and asked.trip > 0)
+    said: PartSaid | None = next((row for row in asked.state.facts.parts_said() if row.part == part), None)
+    said = asked.said.get(part, said)
+    old = asked.state.facts.old_part(part)
+    ranked = asked.ranked(part)[:MOST_OFFERED]
+    pick = next((item.key for item in ranked if asked.suits(part, item)[0] == "fits"), None)
+    percent = f"{round(chance * 100)} %"
+    key: Literal["sure", "yes", "no"] = "sure" if chance >= 1 else "yes" if bring else "no"
+    spares = asked.money(max(0.0, weighed.spares)) if weighed else ""
+    why = str(book["bring"][key]).format(chance=percent, spares=spares)
+    if chance < 1 and not asked.trip:
+        why = str(book["bring"]["no_trip"])
+    return NeededAnswer(
+        part=part, text=words.thing("part", part), line=line.act.name, probability=chance, bring=bring, why=why,
+        state=said.state if said else None, number=said.number if said else "", store=said.store if said else "",
+        old=MarksAnswer(old.id, marks_in_words(old.marks, words)) if old else None,
+        items=[_item(asked, part, item, item.key == pick) for item in ranked],
+        pair=_pair(asked, part, chance),
+    )  # fmt: skip
+
+
+def _item(asked: _Asked, part: str, item: Item, pick: bool) -> ItemAnswer:
+    words, says = asked.words, asked.book["says"]
+    verdict, reasons = asked.suits(part, item)
+    offer = asked.offer(item)
+    old_number = next((row.number for row in asked.items.values() if row.superseded_by and row.key != item.key
+                       and current(row, asked.items).key == item.key), None)  # fmt: skip
+    text = item.text if old_number is None else f"{item.text} {says['superseded'].format(number=old_number)}".strip()
+    return ItemAnswer(
+        number=item.number, text=text,
+        origin="" if item.original is None else str(says["original" if item.original else "other"]),
+        supplier=offer.supplier if offer else "", price=str(offer.price) if offer else None,
+        days=offer.days if offer else None,
+        expected=asked.sum(fitted_cost(float(offer.price), item.original, float(asked.trip))) if offer else None,
+        held=[HeldAnswer(store, count) for store, count in asked.held.get(item.key, {}).items() if count],
+        contains=[words.thing("part", other) for other in sorted(item.covers - {part})],
+        fits_machine=item.fits_machine(asked.shop.plate), verdict=verdict, reasons=reasons, pick=pick,
+    )  # fmt: skip
+
+
+def _pair(asked: _Asked, part: str, chance: float) -> str | None:
+    """Whether a guard that may fail next is changed along, where its price is known and a trip has one."""
+    price = asked.price(part)
+    if part not in _MATES or chance >= 1 or price is None or not asked.trip:
+        return None
+    key = "both" if pair_pays(float(price), chance, float(asked.trip)) else "one"
+    later = asked.money(chance * float(asked.trip + price))
+    mate = asked.words.thing("part", part)
+    return str(asked.book["pair"][key]).format(mate=mate, price=asked.money(price), later=later)
+
+
+def _trip(asked: _Asked, packing: Packing) -> str:
+    if not asked.trip or not packing.rows or packing.second_trip_without == 0:
+        return ""
+    chances = {"with": packing.second_trip, "without": packing.second_trip_without}
+    return str(asked.book["bring"]["trip"]).format(**{key: f"{round(p * 100)} %" for key, p in chances.items()})
+
+
+def _order(asked: _Asked, needs: Mapping[str, tuple[float, Line]], bring: Mapping[str, bool]) -> OrderAnswer:
+    """What is wanted and neither at hand nor taken already."""
+    wanted = [
+        part for part, (chance, _) in needs.items()
+        if (chance >= 1 or (bring.get(part) and asked.trip)) and part not in asked.said
+        and not any(asked.count(item) for item in asked.adequate(part))
+    ][:MOST_PARTS]  # fmt: skip
+    items = {item.key: item for part in wanted for item in asked.adequate(part)}
+    order = cheapest(wanted, items.values(), asked.figures.delivery)
+    words = asked.words
+    return OrderAnswer(
+        rows=[
+            OrderRow(
+                number=row.item.number, text=row.item.text, supplier=row.offer.supplier, price=str(row.offer.price),
+                days=row.offer.days, covers=[words.thing("part", part) for part in row.covers],
+            )
+            for row in order.bought
+        ],
+        cost=asked.sum(order.cost), unmet=[words.thing("part", part) for part in order.unmet],
+    )  # fmt: skip
+
+
+def _agreed(asked: _Asked, agreement: Agreement | None, quote: Quote) -> AgreedAnswer | None:
+    if agreement is None:
+        return None
+    beyond = max(Decimal(0), quote.total - agreement.total) if agreement.currency == asked.figures.currency else None
+    return AgreedAnswer(
+        id=agreement.id, total=str(agreement.total), currency=agreement.currency, name=agreement.name,
+        signature=agreement.signature, by=agreement.by, beyond=asked.sum(beyond or Decimal(0)),
+        lines=[asked.words.act(name) for name in asked.state.unagreed],
+    )  # fmt: skip
+
+
+def _worth(asked: _Asked, quote: Quote) -> WorthAnswer | None:
+    figures, machine = asked.figures, asked.state.facts.machine
+    if figures.hour is None or not asked.state.works.wanted:
+        return None
+    undone = sum(line.became == "declined" for line in asked.state.works.lines)
+    rows = compared(
+        float(quote.total), machine.age_years, undone,
+        None if figures.machine is None else float(figures.machine),
+        None if figures.assembly is None else float(figures.assembly),
+    )  # fmt: skip
+    book = asked.book
+    texts = {way: str(book["way"][way]) for way in get_args(Way)}
+    least, *others = rows
+    said = str(book["worth"]["says" if others else "alone"]).format(
+        years=YEARS, way=texts[least.way][:1].lower() + texts[least.way][1:], least=asked.money(least.over_years),
+        next=asked.money(others[0].over_years) if others else "",
+    )  # fmt: skip
+    if machine.age_years is None:
+        said += " " + str(book["worth"]["age_guessed"]).format(age=f"{USUAL_AGE:g}")
+    return WorthAnswer(
+        rows=[WorthRow(row.way, texts[row.way], asked.sum(row.now), asked.sum(row.over_years)) for row in rows],
+        text=said,
+    )
