@@ -19,6 +19,7 @@ from machines.api import router as machines
 from people.api import router as people
 from reports.api import router as reports
 from shared.problems import ApiError, as_path, problem
+from stock.api import router as stock
 from warmdraft.errors import DocumentError, WarmdraftError
 
 log = logging.getLogger("warm.api")
@@ -29,6 +30,7 @@ api.add_router("", people)
 api.add_router("", files)
 api.add_router("", machines)
 api.add_router("", jobs)
+api.add_router("", stock)
 api.add_router("", reports)
 api.add_router("", instruments)
 

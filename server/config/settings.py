@@ -41,6 +41,7 @@ INSTALLED_APPS = [
     "files",
     "machines",
     "jobs",
+    "stock",
     "reports",
     "demo",
 ]

@@ -21,7 +21,7 @@ from jobs.answer.learned import layout_for
 from jobs.answer.shown import WorkshopJob
 from jobs.exchange import bring_in
 from jobs.exchange.many import one_of_many
-from jobs.facts import bodies, inputs, opening, reads, writes
+from jobs.facts import bodies, dealt, inputs, opening, reads, writes
 from jobs.facts.document import core_job, exported, job_document
 from jobs.facts.later import before_listening
 from jobs.facts.values import JobValues, ObservationValues, PlaceValues
@@ -304,6 +304,27 @@ def put_work(request: HttpRequest, job_id: UUID, work_id: UUID, body: bodies.Wor
     """Order an act on a part: a line of works, whatever the cause."""
     who = member_of(request)
     return written(who, job_id, lambda: writes.order_work(who, job_id, work_id, inputs.work_values(body)))
+
+
+@router.put("/jobs/{uuid:job_id}/old-parts/{uuid:dealing_id}", response=_JOB)
+def put_old_part(request: HttpRequest, job_id: UUID, dealing_id: UUID, body: bodies.OldPartIn) -> Any:
+    """Say what is printed on a part of the machine; a new one is held beside it."""
+    who = member_of(request)
+    return written(who, job_id, lambda: writes.deal(who, job_id, dealing_id, dealt.old_part_values(body)))
+
+
+@router.put("/jobs/{uuid:job_id}/parts/{uuid:dealing_id}", response=_JOB)
+def put_part(request: HttpRequest, job_id: UUID, dealing_id: UUID, body: bodies.PartIn) -> Any:
+    """Say what became of a part that was meant for this job."""
+    who = member_of(request)
+    return written(who, job_id, lambda: writes.deal(who, job_id, dealing_id, dealt.part_values(body)))
+
+
+@router.put("/jobs/{uuid:job_id}/agreements/{uuid:dealing_id}", response=_JOB)
+def put_agreement(request: HttpRequest, job_id: UUID, dealing_id: UUID, body: bodies.AgreementIn) -> Any:
+    """Write down what the customer agreed to; lines that come later ask again."""
+    who = member_of(request)
+    return written(who, job_id, lambda: writes.deal(who, job_id, dealing_id, dealt.agreement_values(body)))
 
 
 @router.put("/jobs/{uuid:job_id}/added/{uuid:added_id}", response=_JOB)

@@ -257,6 +257,26 @@ class Cause(Fact):
         ]
 
 
+class Dealing(Fact):
+    """What is dealt with beside the machine's air: an old part by its marks, what became of a part, what was agreed.
+
+    document: the file's own part, without the keys that rows hold; key: the number of a part as it is compared.
+    """
+
+    key = models.CharField(max_length=60, blank=True, default="", db_default="")
+    what = models.CharField(max_length=10)
+    document = models.JSONField()
+    withdrawn = models.BooleanField(default=False)
+
+    class Meta(Fact.Meta):
+        constraints = [
+            models.CheckConstraint(
+                condition=models.Q(what__in=["old_part", "part", "agreement"]), name="dealing_is_known"
+            ),
+        ]
+        indexes = [models.Index("workshop", "key", condition=~models.Q(key=""), name="parts_of_a_number")]
+
+
 class Happening(models.Model):
     """The log: appended in the transaction of the act itself, never changed. History and audit in one."""
 

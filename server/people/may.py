@@ -31,6 +31,7 @@ RULES: dict[str, Rule] = {
     "import_a_job": Rule(_SKILLED),
     "keep_code_profiles": Rule(_SKILLED),
     "keep_layouts": Rule(_SKILLED),
+    "keep_the_catalogue": Rule(_SKILLED),
     "override": Rule(_LEADS, "lead"),
     "see_people": Rule(_ALL),
     "invite": Rule(_LEADS, "lead"),

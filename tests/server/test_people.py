@@ -58,6 +58,7 @@ def test_the_table_holds(role):
         "confirm_a_cause": lambda: person.put(f"/jobs/{job}/causes/{uuid.uuid4()}", cause | {"kind": "confirmed"}),
         "import_a_job": lambda: person.brings(b"{}"),
         "keep_code_profiles": lambda: person.put(f"/code-profiles/{uuid.uuid4()}", {"document": document}),
+        "keep_the_catalogue": lambda: person.put(f"/stock/stores/{uuid.uuid4()}", {"name": "Van 1"}),
         "keep_layouts": lambda: person.put(f"/layouts/{uuid.uuid4()}", {"document": layout_document("two_motors")}),
         "see_people": lambda: person.get("/people"),
         "invite": lambda: person.put(f"/invitations/{uuid.uuid4()}", {"email": "new@lake.example", "role": "trainee"}),

@@ -59,6 +59,9 @@ BODIES = {
         },
         "at": AT,
     },
+    "/jobs/{job_id}/old-parts/{dealing_id}": {"kind": "high_limit", "marks": {"voltage": "250 V"}, "at": AT},
+    "/jobs/{job_id}/parts/{dealing_id}": {"part": "belt", "state": "packed", "at": AT},
+    "/jobs/{job_id}/agreements/{dealing_id}": {"lines": [], "total": "9.00", "currency": "EUR", "at": AT},
     "/jobs/{job_id}/counts/{count_id}": {"step": "", "what": "tool", "key": "in the bag", "state": "counted", "at": AT},
 }
 
@@ -166,6 +169,9 @@ OTHER_BODIES = {
     "/new-password": {"key": "a", "token": "b", "new": "brand new words 1"}, "/join/look": {"token": "a"},
     "/join": {"token": "a", "name": "n", "password": "brand new words 1"},
     "/me/password": {"old": "no", "new": "brand new words 1"}, "/me/habits": {},
+    "/stock/stores/{store_id}": {"name": "Van"},
+    "/stock/movements/{movement_id}": {"store": str(uuid.uuid4()), "number": "A1", "change": 1, "at": AT},
+    "/stock/figures": {"based_on": 1},
     "/people/{person_id}": {"role": "trainee", "qualifications": []},
     "/invitations/{invitation_id}": {"email": "new@lake.example", "role": "trainee"},
     "/code-profiles/{profile_id}": {"document": {}},

@@ -24,7 +24,7 @@ from warmdraft.answers.mending import (
 )
 from warmdraft.answers.proof import ComparisonAnswer, LineAnswer, ProofAnswer
 from warmdraft.answers.quantity import Quantity, quantity
-from warmdraft.answers.quote import QuoteAnswer, Shop, quote_answer
+from warmdraft.answers.quote import QuoteAnswer, Shop, order_lines, quote_answer
 from warmdraft.answers.sound import CurvesAnswer, PartRate, SoundAnswer, rates_answer
 from warmdraft.answers.steps import NextAnswer, StepAnswer, next_answer, step_answer
 from warmdraft.answers.verdict import DraftLineAnswer, FaultAnswer, HeadlineAnswer, VerdictAnswer, headline_answer
@@ -77,6 +77,7 @@ __all__ = [
     "match_answer",
     "meter_answer",
     "next_answer",
+    "order_lines",
     "plan_answer",
     "prove_answer",
     "quantity",

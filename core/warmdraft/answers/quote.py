@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from decimal import Decimal
+from itertools import chain
 from typing import Any, Literal, get_args
 
 from warmdraft.answers.mending import SchoolAnswer, marks_in_words, suits_answer
@@ -23,6 +24,7 @@ from warmdraft.stock import (
     Way,
     cheapest,
     compared,
+    csv_lines,
     current,
     fitted_cost,
     pair_pays,
@@ -295,6 +297,13 @@ def quote_answer(state: JobState, shop: Shop, words: Words) -> QuoteAnswer:
         agreed=_agreed(asked, state.facts.agreement(), quote), worth=_worth(asked, quote),
         schools=[SchoolAnswer(**row) for row in asked.book["school"].values()],
     )  # fmt: skip
+
+
+def order_lines(quote: QuoteAnswer) -> Iterator[str]:
+    """What is to be ordered, as lines of CSV."""
+    rows = ([row.number, row.text, row.supplier, row.price, quote.currency, "; ".join(row.covers)]
+            for row in quote.order.rows)  # fmt: skip
+    return csv_lines(chain([["number", "text", "supplier", "price", "currency", "for"]], rows))
 
 
 def _quote(asked: _Asked) -> tuple[Quote, list[QuoteRow]]:

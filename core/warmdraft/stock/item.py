@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import re
 import unicodedata
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import asdict, dataclass
 from decimal import Decimal
+from typing import Any
 
 from warmdraft.mending import Part
 
@@ -65,3 +67,22 @@ def key_of(number: str) -> str:
     True
     """
     return _APART.sub("", unicodedata.normalize("NFKC", number)).upper()
+
+
+def document_of(item: Item) -> dict[str, Any]:
+    """An item as JSON, prices as texts; `item_of` gives it back.
+
+    >>> item_of(document_of(Item("A1", "belt", offers=(Offer("North", Decimal("1.20")),)))).offers[0].price
+    Decimal('1.20')
+    """
+    document = asdict(item)
+    document["offers"] = [row | {"price": str(row["price"])} for row in document["offers"]]
+    return document
+
+
+def item_of(document: Mapping[str, Any]) -> Item:
+    """An item as `document_of` gave it."""
+    said: dict[str, Any] = {**document}
+    said["marks"] = Part(**said["marks"]) if said["marks"] else None
+    said["offers"] = tuple(Offer(row["supplier"], Decimal(row["price"]), row["days"]) for row in said["offers"])
+    return Item(**said | {key: tuple(said[key]) for key in ("contains", "fits")})

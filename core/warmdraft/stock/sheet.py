@@ -10,27 +10,18 @@ import io
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, fields, replace
 from decimal import Decimal, InvalidOperation
-from functools import lru_cache
-from typing import Any, get_args
+from itertools import chain
 
-from warmdraft.errors import UnitError
-from warmdraft.mending import Part
-from warmdraft.mending.match import PROPERTIES, Resets
+from warmdraft.mending import PROPERTIES, Part
 from warmdraft.stock.item import Item, Offer, key_of
+from warmdraft.stock.marks import MARKED, marks_typed
 from warmdraft.tables import table
 from warmdraft.text import unwritable
-from warmdraft.units import Dimension, parse_typed, to_si
 
 COLUMNS = (
     "number", "kind", "text", "original", "contains", "fits", "superseded_by", "supplier", "price", "days", *PROPERTIES,
 )  # fmt: skip
 _NEEDED = ("number", "kind")
-#: Dimension of what is printed on a part, and the unit it is written in.
-MARKED: dict[str, tuple[Dimension, str]] = {
-    "opens_at": ("temperature", "degC"), "closes_at": ("temperature", "degC"), "voltage": ("voltage", "V"),
-    "current": ("current", "A"), "power": ("power", "W"), "r25": ("electrical_resistance", "ohm"),
-}  # fmt: skip
-MARKED_UNIT = dict(MARKED.values())
 #: A sheet, bytes; a number, a text of it, characters; lists within a field; rows.
 MOST_BYTES, MOST_NUMBER, MOST_FIELD, MOST_LISTED, MOST_ROWS = 40_000_000, 60, 200, 200, 200_000
 #: Troubles that are told: who has more of them has one cause for most.
@@ -192,31 +183,11 @@ class _Row:
         return int(said) if said else None
 
 
-@lru_cache(maxsize=10_000)
-def _quantity(said: str, dimension: Dimension) -> float:
-    """In the dimension's own unit. Without one it is refused: 120 is a thermostat's in either scale."""
-    if said[-1].isdigit():
-        raise UnitError("has no unit")
-    return to_si(*parse_typed(said, dimension, MARKED_UNIT[dimension]), dimension)
-
-
 def _marks(row: _Row, kind: str) -> Part | None:
-    known: dict[str, Any] = {}
-    for name, (dimension, unit) in MARKED.items():
-        if said := row.text(name):
-            try:
-                known[name] = _quantity(said, dimension)
-            except UnitError:
-                row.wrong(name, f"'{said[:30]}' is not understood; give a number with its unit, such as 120 {unit}")
-    if resets := row.text("resets"):
-        known["resets"] = resets
-        if resets not in get_args(Resets):
-            row.wrong("resets", f"'{resets[:30]}' is none; give one of {', '.join(get_args(Resets))}")
-    if (terminals := row.whole("terminals", 99)) is not None:
-        known["terminals"] = terminals
-    if mounting := row.text("mounting"):
-        known["mounting"] = mounting
-    return Part(kind, **known) if known else None
+    marks, wrong = marks_typed(kind, {name: row.text(name) for name in PROPERTIES if name in row.cells})
+    for name, message in wrong.items():
+        row.wrong(name, message)
+    return marks
 
 
 def _item(line: int, names: list[str], cells: list[str]) -> Item:
@@ -292,30 +263,37 @@ def _circles(found: Mapping[str, tuple[int, Item]]) -> list[Trouble]:
 
 
 def sheet_of(items: Iterable[Item]) -> Iterator[str]:
-    """A catalogue as lines of CSV, each with its end: `read_sheet` reads the same back. What a spreadsheet would take
-    for a formula stands behind an apostrophe."""
+    """A catalogue as lines of CSV, each with its end: `read_sheet` reads the same back."""
+    return csv_lines(chain([COLUMNS], (row for item in items for row in _rows_of(item))))
+
+
+def csv_lines(rows: Iterable[Iterable[str]]) -> Iterator[str]:
+    """Rows as lines of CSV. What a spreadsheet would take for a formula stands behind an apostrophe.
+
+    >>> list(csv_lines([["a", "=1+1"]]))
+    ["a,'=1+1\\n"]
+    """
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
-
-    def written(row: Iterable[str]) -> str:
+    for row in rows:
         out.seek(0)
         out.truncate()
         writer.writerow([f"'{cell}" if cell.startswith(_FORMULA) else cell for cell in row])
-        return out.getvalue()
+        yield out.getvalue()
 
-    yield written(COLUMNS)
-    for item in items:
-        own = {
-            "number": item.number, "kind": item.kind, "text": item.text, "contains": "|".join(item.contains),
-            "original": "" if item.original is None else "yes" if item.original else "no",
-            "fits": "|".join(item.fits), "superseded_by": item.superseded_by, **_printed(item.marks),
+
+def _rows_of(item: Item) -> Iterator[list[str]]:
+    own = {
+        "number": item.number, "kind": item.kind, "text": item.text, "contains": "|".join(item.contains),
+        "original": "" if item.original is None else "yes" if item.original else "no",
+        "fits": "|".join(item.fits), "superseded_by": item.superseded_by, **_printed(item.marks),
+    }  # fmt: skip
+    for offer in item.offers or (None,):
+        bought = {} if offer is None else {
+            "supplier": offer.supplier, "price": str(offer.price),
+            "days": "" if offer.days is None else str(offer.days),
         }  # fmt: skip
-        for offer in item.offers or (None,):
-            bought = {} if offer is None else {
-                "supplier": offer.supplier, "price": str(offer.price),
-                "days": "" if offer.days is None else str(offer.days),
-            }  # fmt: skip
-            yield written((own | bought).get(column, "") for column in COLUMNS)
+        yield [(own | bought).get(column, "") for column in COLUMNS]
 
 
 def _printed(marks: Part | None) -> dict[str, str]:

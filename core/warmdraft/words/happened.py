@@ -77,6 +77,12 @@ class HistoryWords(BenchWords):
         at = f" {self.word('history', 'at').format(where=where)}" if where else ""
         return said + at + (f", {after['note']}" if after.get("note") else "")
 
+    def numbered(self, after: Facts) -> str:
+        """A part by its kind, with its number where one is meant."""
+        kind = str(after.get("part") or (after.get("marks") or {}).get("kind") or "")
+        number = str(after.get("number") or "")
+        return self.thing("part", kind) + (f" {number}" if number else "")
+
     def heard(self, source: str) -> str:
         """What a recording told within a sentence, of whatever release it is."""
         return str(self.texts("sound")["source"].get(source, plain(source)))
@@ -137,6 +143,8 @@ _FILL: dict[str, Callable[[Said], str]] = {
     "check": lambda said: said.words.looked(said.after),
     "result": lambda said: said.words.result(str(said.after.get("check_name", "")), str(said.after.get("result", ""))),
     "part": lambda said: said.words.meter_part(str(said.after.get("part", ""))).lower(),
+    "thing": lambda said: said.words.numbered(said.after),
+    "sum": lambda said: f"{said.after.get('total', '')} {said.after.get('currency', '')}".strip(),
     "log": lambda said: said.words.reading(str(said.after.get("kind", ""))),
     "sound": lambda said: said.words.heard(str(said.after.get("verdict", ""))),
     "minutes": lambda said: f"{max(said.after.get('minutes') or [0]):.0f}",

@@ -13,7 +13,7 @@ from django.utils import timezone
 
 from jobs.exchange.own_part import OwnPart, moment_or, own_part
 from jobs.facts import opening, reads
-from jobs.facts.document import job_document
+from jobs.facts.document import DEALT, job_document
 from jobs.facts.inputs import PLATE
 from jobs.facts.timeline import record_happening
 from jobs.facts.values import JobValues, MachineValues, PlaceValues
@@ -22,6 +22,7 @@ from jobs.models import (
     AddedStep,
     Cause,
     Count,
+    Dealing,
     Fact,
     Finding,
     Job,
@@ -42,7 +43,9 @@ from warmdraft.errors import DocumentError
 from warmdraft.jobfile import Job as CoreJob
 from warmdraft.jobfile import JobDocument, parse_json, read_job, upgraded
 from warmdraft.jobfile.meter_schema import MeterTestSection
-from warmdraft.jobfile.schema import FactSection, ObservationSection, SoundSection, WithdrawnSection
+from warmdraft.jobfile.parts import FactSection
+from warmdraft.jobfile.schema import ObservationSection, SoundSection, WithdrawnSection
+from warmdraft.stock import key_of
 from warmdraft.teardown import layout_names
 from warmdraft.work import qualification_of
 
@@ -188,7 +191,7 @@ def _same_or_conflict(who: Member, job_id: UUID, file: Prepared) -> None:
 def _comparable(document: dict[str, Any]) -> dict[str, Any]:
     """What of a file is the job's own. Files of 0.5 did not say who marked and counted."""
     facts = {key: part for key, part in document.items() if key not in _OF_THE_HOUSE}
-    for key in ("works", "added", "marks", "counts", "ways", "causes"):
+    for key in ("works", "added", "marks", "counts", "ways", "causes", *DEALT.values()):
         if key in facts:
             facts[key] = [{name: said for name, said in row.items() if name != "by"} for row in facts[key]]
     return facts
@@ -218,6 +221,11 @@ def _observation(who: Member, job: Job, part: ObservationSection, withdrawn: boo
 
 def _extra(part: FactSection, key: str, most: int) -> str:
     return str((part.model_extra or {}).get(key, ""))[:most]
+
+
+def _said_in_file(part: FactSection) -> dict[str, Any]:
+    """What of a fact is its own, as the file says it."""
+    return part.model_dump(mode="json", exclude=set(FactSection.model_fields), exclude_none=True)
 
 
 def _create(model: type[_Row], rows: Sequence[_Row]) -> None:
@@ -299,6 +307,12 @@ def _hands(who: Member, job: Job, document: JobDocument) -> None:
     _create(WayChoice, [
         WayChoice(also=part.also, avoid=part.avoid or [], through=part.through or [], **fact(part))
         for part in document.ways or ()
+    ])  # fmt: skip
+    _create(Dealing, [
+        Dealing(what=what, document=_said_in_file(part), key=key_of(getattr(part, "number", None) or ""),
+                withdrawn=taken_back, **fact(part))
+        for what, key in DEALT.items()
+        for part, taken_back in _all_of(getattr(document, key), getattr(back, key, None))
     ])  # fmt: skip
     causes = [
         Cause(kind=part.kind, fault=part.fault, severity=part.severity,

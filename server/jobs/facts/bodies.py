@@ -178,6 +178,37 @@ class WorkIn(Body):
     at: Moment
 
 
+class OldPartIn(Body):
+    """A part of the machine by what is printed on it, each mark as typed: "250 °F", "25 A"."""
+
+    kind: str = Field(max_length=40)
+    marks: dict[Annotated[str, Field(max_length=20)], Annotated[str, Field(max_length=200)]] = Field(max_length=20)
+    at: Moment
+
+
+class PartIn(Body):
+    """What became of a part that was meant for this job: packed, used, or left after all."""
+
+    part: str = Field(max_length=40)
+    state: Literal["packed", "used", "left"]
+    number: str = Field("", max_length=60)
+    count: int = Field(1, ge=1, le=999)
+    price: str | None = Field(None, max_length=20)
+    store: str = Field("", max_length=60)
+    at: Moment
+
+
+class AgreementIn(Body):
+    """What the customer agreed to: acts, for a sum; signature: an SVG path, empty where it was only said."""
+
+    lines: list[Annotated[str, Field(max_length=80)]] = Field(max_length=200)
+    total: str = Field(max_length=20)
+    currency: str = Field(max_length=3)
+    name: str = Field("", max_length=120)
+    signature: str = Field("", max_length=20_000)
+    at: Moment
+
+
 class AddedIn(Body):
     """An operation that stands in no layout, in the keys of `warm-draft/layout`; after: the one it came off after."""
 

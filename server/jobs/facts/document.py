@@ -12,6 +12,7 @@ from jobs.models import (
     AnyObservation,
     Cause,
     Count,
+    Dealing,
     Fact,
     Finding,
     Job,
@@ -168,6 +169,19 @@ def _way(row: WayChoice, by: ByWhom) -> Json:
     return also | {"avoid": row.avoid, "through": row.through} | _fact(row, by)
 
 
+def _dealing(row: Dealing, by: ByWhom) -> Json:
+    return {**row.document, **_fact(row, by)}
+
+
+#: Where in a file each kind of dealing stands.
+DEALT = {"old_part": "old_parts", "part": "parts", "agreement": "agreements"}
+
+
+def _dealt(job: Job, by: ByWhom, withdrawn: bool) -> dict[str, list[Json]]:
+    rows = [row for row in job.dealings.all() if row.withdrawn is withdrawn]
+    return {key: _parts([row for row in rows if row.what == what], _dealing, by) for what, key in DEALT.items()}
+
+
 def _cause(row: Cause, by: ByWhom) -> Json:
     own = {"severity": row.severity, "heat_unexplained": row.heat_unexplained}
     return {"kind": row.kind, "fault": row.fault} | _fact(row, by) | _said(own)
@@ -197,7 +211,8 @@ def _taken_back(job: Job, by: ByWhom) -> dict[str, list[Json]]:
         "works": _parts([row for row in job.works.all() if row.withdrawn], _work, by),
         "added": _parts([row for row in job.addedsteps.all() if row.withdrawn], _added, by),
     }
-    return {key: rows for key, rows in (_observed(job, by, withdrawn=True) | besides).items() if rows}
+    dealt = _dealt(job, by, withdrawn=True)
+    return {key: rows for key, rows in (_observed(job, by, withdrawn=True) | besides | dealt).items() if rows}
 
 
 def job_document(job: Job, by: ByWhom = named_in_a_file) -> Json:
@@ -217,6 +232,7 @@ def job_document(job: Job, by: ByWhom = named_in_a_file) -> Json:
         "counts": _parts(job.counts.all(), _count, by),
         "ways": _parts(job.waychoices.all(), _way, by),
         "causes": _parts(job.causes.all(), _cause, by),
+        **_dealt(job, by, withdrawn=False),
         "confirmed": _confirmed(job),
         "withdrawn": _taken_back(job, by),
         "handed_over": job.shut,

@@ -46,18 +46,10 @@ from warmdraft.checks import flow_of_bag, flow_of_centre, flow_of_traverse
 from warmdraft.errors import DocumentError, UnitError, VentError, WarmdraftError
 from warmdraft.faults import circumstance_names, complaint_names, fault_names
 from warmdraft.jobfile import drawn_run, first_wrong
+from warmdraft.jobfile.hands_schema import AddedSection, MarkSection, WorkSection
 from warmdraft.jobfile.limits import check_limits
 from warmdraft.jobfile.meter_schema import MeterTestSection
-from warmdraft.jobfile.schema import (
-    AddedSection,
-    FaultSection,
-    FindingSection,
-    HeatSection,
-    LogSection,
-    MarkSection,
-    ReadingSection,
-    WorkSection,
-)
+from warmdraft.jobfile.schema import FaultSection, FindingSection, HeatSection, LogSection, ReadingSection
 from warmdraft.jobfile.vent_schema import VentSection
 from warmdraft.machine import Drive, profile_names
 from warmdraft.teardown import STATES, key_of, layout_names, modern_step
@@ -71,7 +63,7 @@ def refuse(path: str, message: str) -> ApiError:
     return ApiError(422, "not_possible", message, [{"path": path, "message": message}])
 
 
-def _checked(part: type[Any], values: dict[str, Any], renamed: dict[str, str]) -> None:
+def checked(part: type[Any], values: dict[str, Any], renamed: dict[str, str]) -> None:
     """Hold values against the file format's own rule for such a part."""
     try:
         part.model_validate(values)
@@ -103,7 +95,7 @@ def reading_values(body: ReadingIn) -> ReadingValues:
     part = {"kind": body.kind, "value": value, "unit": unit}
     if instrument:
         part["instrument"] = instrument
-    _checked(ReadingSection, part, {"value": "typed", "unit": "typed"})
+    checked(ReadingSection, part, {"value": "typed", "unit": "typed"})
     return ReadingValues(
         kind=body.kind, typed=body.typed, value=value, unit=unit, instrument=instrument, **_observed(body)
     )
@@ -144,7 +136,7 @@ def _flow_of(speeds: SpeedsIn, dimension: Dimension) -> tuple[float, str, str]:
 
 def finding_values(body: FindingIn) -> FindingValues:
     """Columns of a finding."""
-    _checked(FindingSection, {"check": body.check, "result": body.result}, {})
+    checked(FindingSection, {"check": body.check, "result": body.result}, {})
     return FindingValues(check_name=body.check, result=body.result, why=body.why, **_observed(body))
 
 
@@ -194,7 +186,7 @@ def meter_values(body: MeterIn) -> MeterValues:
         test["rated_power"] = {"value": body.rated_power_w, "unit": "W"}
     if body.between is not None:
         test["between"] = body.between
-    _checked(MeterTestSection, {"part": body.part} | test, {"reading": "typed", "lead_resistance": "lead_ohm"})
+    checked(MeterTestSection, {"part": body.part} | test, {"reading": "typed", "lead_resistance": "lead_ohm"})
     return MeterValues(part=body.part, typed=body.typed, test=test, **_observed(body))
 
 
@@ -215,7 +207,7 @@ def log_values(body: LogIn) -> LogValues:
     part: dict[str, Any] = {"kind": kind, "unit": unit, "minutes": minutes, "values": values}
     if body.instrument:
         part["instrument"] = body.instrument
-    _checked(LogSection, part, {})
+    checked(LogSection, part, {})
     return LogValues(
         kind=kind, unit=unit, minutes=minutes, values=values, instrument=body.instrument, **_observed(body)
     )
@@ -248,7 +240,7 @@ def cause_values(body: CauseIn) -> CauseValues:
     part: dict[str, Any] = {"fault": body.fault}
     if body.severity is not None:
         part["severity"] = body.severity
-    _checked(FaultSection, part, {})
+    checked(FaultSection, part, {})
     return CauseValues(
         kind=body.kind, fault=body.fault, severity=body.severity, heat_unexplained=body.heat_unexplained, at=body.at
     )
@@ -298,7 +290,7 @@ def _plate(plate: PlateIn) -> dict[str, Any]:
         heat["power"] = {"value": plate.heater_watts, "unit": "W"}
     if plate.volts is not None:
         heat["supply_voltage"] = {"value": plate.volts, "unit": "V"}
-    _checked(HeatSection, heat, {"power": "machine.plate.heater_watts", "supply_voltage": "machine.plate.volts"})
+    checked(HeatSection, heat, {"power": "machine.plate.heater_watts", "supply_voltage": "machine.plate.volts"})
     typed = {"number": plate.number.strip(), "amps": plate.amps}
     # null takes back what stood there
     return {PLATE: {key: said for key, said in typed.items() if said} or None, "heat": heat or None}
@@ -306,7 +298,7 @@ def _plate(plate: PlateIn) -> dict[str, Any]:
 
 def mark_values(body: MarkIn) -> MarkValues:
     """Columns of a mark."""
-    _checked(MarkSection, _given({"step": body.step, "state": body.state, "why": body.why}), {})
+    checked(MarkSection, given({"step": body.step, "state": body.state, "why": body.why}), {})
     return MarkValues(step=body.step, state=body.state, why=body.why, at=body.at)
 
 
@@ -316,14 +308,14 @@ def added_values(body: AddedIn) -> AddedValues:
         check_limits(body.operation)
     except DocumentError as error:
         raise refuse(error.path.replace("$", "$.operation", 1), error.message) from None
-    part: dict[str, Any] = {"operation": body.operation} | _given({"after": body.after})
-    _checked(AddedSection, part, {})
+    part: dict[str, Any] = {"operation": body.operation} | given({"after": body.after})
+    checked(AddedSection, part, {})
     return AddedValues(operation=body.operation, after=body.after, at=body.at)
 
 
 def work_values(body: WorkIn) -> WorkValues:
     """Columns of an order."""
-    _checked(WorkSection, _given({"part": body.part, "act": body.act, "why": body.why}), {})
+    checked(WorkSection, given({"part": body.part, "act": body.act, "why": body.why}), {})
     return WorkValues(part=body.part, act=body.act, why=body.why, at=body.at)
 
 
@@ -353,7 +345,7 @@ def photo_note_values(photo_id: UUID, body: PhotoNoteIn) -> PhotoNoteValues:
     )
 
 
-def _given(part: dict[str, str]) -> dict[str, str]:
+def given(part: dict[str, str]) -> dict[str, str]:
     """Without what says nothing."""
     return {key: value for key, value in part.items() if value}
 

@@ -11,6 +11,7 @@ from jobs.models import (
     AddedStep,
     Cause,
     Count,
+    Dealing,
     Finding,
     Happening,
     Job,
@@ -52,6 +53,7 @@ def whole_jobs() -> QuerySet[Job]:
         Prefetch("photonotes", PhotoNote.objects.all()),
         Prefetch("counts", Count.objects.select_related("by")),
         Prefetch("waychoices", WayChoice.objects.select_related("by")),
+        Prefetch("dealings", Dealing.objects.select_related("by")),
         Prefetch("causes", Cause.objects.select_related("by")),
     )
 

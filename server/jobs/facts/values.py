@@ -124,6 +124,15 @@ class WayValues(Values):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class DealingValues(Values):
+    """An old part, a part or an agreement, as in a file; key: a part's number as it is compared."""
+
+    what: str
+    document: dict[str, Any]
+    key: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class CauseValues(Values):
     """A cause, of one of its kinds."""
 

@@ -23,6 +23,7 @@ from jobs.facts.values import (
     AddedValues,
     CauseValues,
     CountValues,
+    DealingValues,
     FindingValues,
     LogValues,
     MarkValues,
@@ -40,6 +41,7 @@ from jobs.models import (
     AddedStep,
     Cause,
     Count,
+    Dealing,
     Fact,
     Finding,
     Job,
@@ -79,7 +81,7 @@ _MOST: dict[type[Fact], int] = {
     Reading: MOST_FACTS["readings"], Finding: MOST_FACTS["findings"], MeterTest: MOST_FACTS["meter"],
     Log: MOST_FACTS["logs"], Sound: MOST_FACTS["sounds"], Work: MOST_FACTS["works"],
     AddedStep: MOST_FACTS["added"], Mark: 5_000, Count: 5_000,
-    WayChoice: 500, Cause: 500, Photo: 500, PhotoNote: 5_000,
+    WayChoice: 500, Cause: 500, Photo: 500, PhotoNote: 5_000, Dealing: 800,
 }  # fmt: skip
 
 
@@ -129,7 +131,10 @@ def _add_fact(
 
 
 def _said_of(model: type[Fact], facts: dict[str, Any]) -> dict[str, Any]:
-    """What of a fact goes into the log: all of it, but of a log only how long it ran; its points stand on the job."""
+    """What of a fact goes into the log: all of it, but of a log only how long it ran; its points stand on the job, and
+    so does the line that a signature is."""
+    if model is Dealing:
+        return {key: value for key, value in facts["document"].items() if key != "signature"}
     if model is not Log:
         return facts
     return {key: value for key, value in facts.items() if key != "values"} | {"minutes": facts["minutes"][-1:]}
@@ -239,6 +244,7 @@ def withdraw(who: Member, job_id: UUID, fact_id: UUID, withdrawn: bool, at: date
             job.photos,
             job.works,
             job.addedsteps,
+            job.dealings,
         )
         fact = next((found for kind in kinds if (found := kind.filter(id=fact_id).first())), None)
         if fact is None:
@@ -310,6 +316,12 @@ def _not_ordered_already(job: Job, part: str, act: str, fields: Sequence[dict[st
 def add_operation(who: Member, job_id: UUID, added_id: UUID, values: AddedValues) -> None:
     """Add an operation that stands in no layout; the latest of an operation's id holds."""
     _add_fact(AddedStep, who, job_id, added_id, values, "operation_added")
+
+
+def deal(who: Member, job_id: UUID, dealing_id: UUID, values: DealingValues) -> None:
+    """Say what an old part is, what became of a part, or what the customer agreed to."""
+    what = {"old_part": "part_read", "agreement": "agreed"}.get(values.what) or f"part_{values.document['state']}"
+    _add_fact(Dealing, who, job_id, dealing_id, values, what)
 
 
 def count(who: Member, job_id: UUID, count_id: UUID, values: CountValues) -> None:

@@ -212,6 +212,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/agreements/{dealing_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Agreement
+         * @description Write down what the customer agreed to; lines that come later ask again.
+         */
+        put: operations["jobs_api_put_agreement"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/balance": {
         parameters: {
             query?: never;
@@ -532,6 +552,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/old-parts/{dealing_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Old Part
+         * @description Say what is printed on a part of the machine; a new one is held beside it.
+         */
+        put: operations["jobs_api_put_old_part"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/order.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Job Order
+         * @description What a job has to have ordered, as a sheet.
+         */
+        get: operations["stock_api_job_order"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/parts/{dealing_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Part
+         * @description Say what became of a part that was meant for this job.
+         */
+        put: operations["jobs_api_put_part"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/photos/{photo_id}": {
         parameters: {
             query?: never;
@@ -565,6 +645,26 @@ export interface paths {
          * @description Say of a photo whether the record shows it, and where on it each wire is.
          */
         put: operations["jobs_api_put_photo_note"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/quote": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Job Quote
+         * @description What a job costs, what to bring to it, what to order, what the customer agreed to.
+         */
+        get: operations["stock_api_job_quote"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1285,6 +1385,135 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/stock/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Figures
+         * @description What the workshop reckons a job by.
+         */
+        get: operations["stock_api_get_figures"];
+        /**
+         * Put Figures
+         * @description Change what the workshop reckons a job by.
+         */
+        put: operations["stock_api_put_figures"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/items": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Items
+         * @description A page of the catalogue by its numbers, or of what says every word of q; where the next page begins stands in the
+         *     header X-Warm-Next.
+         */
+        get: operations["stock_api_items"];
+        put?: never;
+        /**
+         * Bring In
+         * @description Take a sheet (the body: CSV) into the catalogue, whole or not at all; whole: numbers that it lacks go.
+         */
+        post: operations["stock_api_bring_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/items.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Items As Csv
+         * @description The whole catalogue as the sheet that brings it in.
+         */
+        get: operations["stock_api_items_as_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/movements/{movement_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Movement
+         * @description Put something into a van or shelf, or take it out.
+         */
+        put: operations["stock_api_put_movement"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/stores": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stores
+         * @description Vans and shelves, and what they hold.
+         */
+        get: operations["stock_api_stores"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/stores/{store_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Store
+         * @description Add a van or shelf, or take one away.
+         */
+        put: operations["stock_api_put_store"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/vocabulary": {
         parameters: {
             query?: never;
@@ -1418,6 +1647,55 @@ export interface components {
             operation: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * AgreedAnswer
+         * @description What the customer agreed to last. beyond: how far the quote is above it now; lines: added since, in words.
+         */
+        AgreedAnswer: {
+            /** Beyond */
+            beyond: string;
+            /** By */
+            by: string;
+            /** Currency */
+            currency: string;
+            /** Id */
+            id: string | null;
+            /** Lines */
+            lines: string[];
+            /** Name */
+            name: string;
+            /** Signature */
+            signature: string;
+            /** Total */
+            total: string;
+        };
+        /**
+         * AgreementIn
+         * @description What the customer agreed to: acts, for a sum; signature: an SVG path, empty where it was only said.
+         */
+        AgreementIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Currency */
+            currency: string;
+            /** Lines */
+            lines: string[];
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Signature
+             * @default
+             */
+            signature: string;
+            /** Total */
+            total: string;
         };
         /**
          * AnswerOut
@@ -1573,6 +1851,20 @@ export interface components {
             kind: string;
             /** Part */
             part: string;
+        };
+        /**
+         * BroughtOut
+         * @description What came of a sheet.
+         */
+        BroughtOut: {
+            /** Changed */
+            changed: number;
+            /** New */
+            new: number;
+            /** Numbers */
+            numbers: number;
+            /** Removed */
+            removed: number;
         };
         /**
          * CauseAnswer
@@ -2188,6 +2480,126 @@ export interface components {
             path: string;
         };
         /**
+         * FiguresIn
+         * @description Figures as they are to be.
+         */
+        FiguresIn: {
+            /**
+             * Assembly
+             * @default
+             */
+            assembly: string;
+            /** Based On */
+            based_on: number;
+            /**
+             * Call Out
+             * @default
+             */
+            call_out: string;
+            /**
+             * Delivery
+             * @default
+             */
+            delivery: string;
+            /**
+             * Hour
+             * @default
+             */
+            hour: string;
+            /**
+             * Machine
+             * @default
+             */
+            machine: string;
+            /**
+             * Markup Percent
+             * @default
+             */
+            markup_percent: string;
+            /**
+             * Rounds
+             * @default total
+             * @enum {string}
+             */
+            rounds: "line" | "total";
+            /**
+             * Second Trip
+             * @default
+             */
+            second_trip: string;
+            /**
+             * Tax Percent
+             * @default
+             */
+            tax_percent: string;
+            /**
+             * Taxed
+             * @default all
+             * @enum {string}
+             */
+            taxed: "all" | "parts" | "labour";
+        };
+        /**
+         * FiguresOut
+         * @description The figures, and the version that a change of them is based on.
+         */
+        FiguresOut: {
+            /**
+             * Assembly
+             * @default
+             */
+            assembly: string;
+            /**
+             * Call Out
+             * @default
+             */
+            call_out: string;
+            /**
+             * Delivery
+             * @default
+             */
+            delivery: string;
+            /**
+             * Hour
+             * @default
+             */
+            hour: string;
+            /**
+             * Machine
+             * @default
+             */
+            machine: string;
+            /**
+             * Markup Percent
+             * @default
+             */
+            markup_percent: string;
+            /**
+             * Rounds
+             * @default total
+             * @enum {string}
+             */
+            rounds: "line" | "total";
+            /**
+             * Second Trip
+             * @default
+             */
+            second_trip: string;
+            /**
+             * Tax Percent
+             * @default
+             */
+            tax_percent: string;
+            /**
+             * Taxed
+             * @default all
+             * @enum {string}
+             */
+            taxed: "all" | "parts" | "labour";
+            /** Version */
+            version: number;
+        };
+        /**
          * FindingAnswer
          * @description A finding.
          */
@@ -2482,6 +2894,16 @@ export interface components {
             text: string;
         };
         /**
+         * HeldAnswer
+         * @description How many of a thing a van or shelf holds.
+         */
+        HeldAnswer: {
+            /** Count */
+            count: number;
+            /** Store */
+            store: string;
+        };
+        /**
          * HereOut
          * @description The job's version now, and who else has it open.
          */
@@ -2571,6 +2993,70 @@ export interface components {
              * @enum {string}
              */
             role: "trainee" | "technician" | "lead";
+        };
+        /**
+         * ItemAnswer
+         * @description A thing of the catalogue for a part: what it costs from whom, where there is one, whether it is like the old one.
+         *
+         *     fits_machine: null where the catalogue or the plate does not say; expected: its price with its chance of failing;
+         *     reasons: why it is refused, or what to read first; pick: ours.
+         */
+        ItemAnswer: {
+            /** Contains */
+            contains: string[];
+            /** Days */
+            days: number | null;
+            /** Expected */
+            expected: string | null;
+            /** Fits Machine */
+            fits_machine: boolean | null;
+            /** Held */
+            held: components["schemas"]["HeldAnswer"][];
+            /** Number */
+            number: string;
+            /** Origin */
+            origin: string;
+            /** Pick */
+            pick: boolean;
+            /** Price */
+            price: string | null;
+            /** Reasons */
+            reasons: string[];
+            /** Supplier */
+            supplier: string;
+            /** Text */
+            text: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "refused" | "ask";
+        };
+        /**
+         * ItemOut
+         * @description A number of the catalogue; part: its kind in words; held: how many there are, by van or shelf.
+         */
+        ItemOut: {
+            /** Fits */
+            fits: string[];
+            /** Held */
+            held: {
+                [key: string]: number;
+            };
+            /** Kind */
+            kind: string;
+            /** Number */
+            number: string;
+            /** Offers */
+            offers: components["schemas"]["OfferOut"][];
+            /** Original */
+            original: boolean | null;
+            /** Part */
+            part: string;
+            /** Superseded By */
+            superseded_by: string;
+            /** Text */
+            text: string;
         };
         /**
          * JobIn
@@ -3192,6 +3678,18 @@ export interface components {
             text: string;
         };
         /**
+         * MarksAnswer
+         * @description What was read off the old part, by property, as text; fact: its id, to take it back.
+         */
+        MarksAnswer: {
+            /** Fact */
+            fact: string | null;
+            /** Marks */
+            marks: {
+                [key: string]: string;
+            };
+        };
+        /**
          * MeOut
          * @description The signed-in person; may: the acts their role allows; may_not: why not the others.
          */
@@ -3435,6 +3933,26 @@ export interface components {
             moisture: number;
         };
         /**
+         * MovementIn
+         * @description How many of a number were put into a store; below nothing: taken out.
+         */
+        MovementIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Change */
+            change: number;
+            /** Number */
+            number: string;
+            /**
+             * Store
+             * Format: uuid
+             */
+            store: string;
+        };
+        /**
          * Named
          * @description A code and its words.
          */
@@ -3443,6 +3961,36 @@ export interface components {
             code: string;
             /** Text */
             text: string;
+        };
+        /**
+         * NeededAnswer
+         * @description A part that the job needs or may need. line: the act it is for; bring: ours, by its cost; said: what became of
+         *     it; number: which thing; old: the machine's own, where it was read; asks: marks to read before one is bought.
+         */
+        NeededAnswer: {
+            /** Bring */
+            bring: boolean;
+            /** Items */
+            items: components["schemas"]["ItemAnswer"][];
+            /** Line */
+            line: string;
+            /** Number */
+            number: string;
+            old: components["schemas"]["MarksAnswer"] | null;
+            /** Pair */
+            pair: string | null;
+            /** Part */
+            part: string;
+            /** Probability */
+            probability: number;
+            /** State */
+            state: ("packed" | "used" | "left") | null;
+            /** Store */
+            store: string;
+            /** Text */
+            text: string;
+            /** Why */
+            why: string;
         };
         /**
          * NewPassword
@@ -3465,7 +4013,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "handed_over" | "say_complaint" | "stop" | "make_safe" | "measure_again" | "check" | "choose_cause" | "find_way_in" | "do_step" | "gate" | "confirm_cause" | "measure_after" | "measure_more" | "not_mended" | "hand_over";
+            code: "handed_over" | "say_complaint" | "stop" | "make_safe" | "measure_again" | "check" | "choose_cause" | "ask_again" | "find_way_in" | "do_step" | "gate" | "confirm_cause" | "measure_after" | "measure_more" | "not_mended" | "hand_over";
             /**
              * Stage
              * @enum {string}
@@ -3537,6 +4085,35 @@ export interface components {
             pressure: components["schemas"]["Quantity"];
         };
         /**
+         * OfferOut
+         * @description What a supplier asks for one.
+         */
+        OfferOut: {
+            /** Days */
+            days: number | null;
+            /** Price */
+            price: string;
+            /** Supplier */
+            supplier: string;
+        };
+        /**
+         * OldPartIn
+         * @description A part of the machine by what is printed on it, each mark as typed: "250 °F", "25 A".
+         */
+        OldPartIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Kind */
+            kind: string;
+            /** Marks */
+            marks: {
+                [key: string]: string;
+            };
+        };
+        /**
          * OnVane
          * @description A mass at the radius, on a vane: a number, whole or not.
          */
@@ -3567,6 +4144,36 @@ export interface components {
             heater_flow: components["schemas"]["Quantity"];
             outlet_flow: components["schemas"]["Quantity"];
             vent_flow: components["schemas"]["Quantity"];
+        };
+        /**
+         * OrderAnswer
+         * @description The cheapest set of what is not at hand; cost: with deliveries; unmet: parts that nobody in the catalogue has.
+         */
+        OrderAnswer: {
+            /** Cost */
+            cost: string;
+            /** Rows */
+            rows: components["schemas"]["OrderRow"][];
+            /** Unmet */
+            unmet: string[];
+        };
+        /**
+         * OrderRow
+         * @description One thing to order.
+         */
+        OrderRow: {
+            /** Covers */
+            covers: string[];
+            /** Days */
+            days: number | null;
+            /** Number */
+            number: string;
+            /** Price */
+            price: string;
+            /** Supplier */
+            supplier: string;
+            /** Text */
+            text: string;
         };
         /**
          * OtherwiseAnswer
@@ -3646,6 +4253,41 @@ export interface components {
             text: string;
             /** Why */
             why: string;
+        };
+        /**
+         * PartIn
+         * @description What became of a part that was meant for this job: packed, used, or left after all.
+         */
+        PartIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Number
+             * @default
+             */
+            number: string;
+            /** Part */
+            part: string;
+            /** Price */
+            price?: string | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "packed" | "used" | "left";
+            /**
+             * Store
+             * @default
+             */
+            store: string;
         };
         /**
          * PartRate
@@ -3993,6 +4635,63 @@ export interface components {
             unit: string;
             /** Value */
             value: number;
+        };
+        /**
+         * QuoteAnswer
+         * @description What a job costs before and after tax, with what it is made of. priced: the workshop has said what an hour costs;
+         *     complete: every part has a price, else the total is the least there is.
+         */
+        QuoteAnswer: {
+            agreed: components["schemas"]["AgreedAnswer"] | null;
+            /** Complete */
+            complete: boolean;
+            /** Currency */
+            currency: string;
+            /** Digits */
+            digits: number;
+            /** Needed */
+            needed: components["schemas"]["NeededAnswer"][];
+            /** Net */
+            net: string;
+            order: components["schemas"]["OrderAnswer"];
+            /** Priced */
+            priced: boolean;
+            /** Rows */
+            rows: components["schemas"]["QuoteRow"][];
+            /** Schools */
+            schools: components["schemas"]["SchoolAnswer"][];
+            /** Tax */
+            tax: string;
+            /** Tax Percent */
+            tax_percent: string;
+            /** Total */
+            total: string;
+            /** Trip */
+            trip: string;
+            worth: components["schemas"]["WorthAnswer"] | null;
+        };
+        /**
+         * QuoteRow
+         * @description A row of a quote. line: the act, null for what is of the whole job; unpriced: parts without a price yet; agreed:
+         *     the customer agreed to it.
+         */
+        QuoteRow: {
+            /** Agreed */
+            agreed: boolean;
+            /** Labour */
+            labour: string;
+            /** Line */
+            line: string | null;
+            /** Minutes */
+            minutes: number;
+            /** Net */
+            net: string;
+            /** Parts */
+            parts: string;
+            /** Text */
+            text: string;
+            /** Unpriced */
+            unpriced: string[];
         };
         /**
          * ReadingAnswer
@@ -4344,6 +5043,23 @@ export interface components {
             text: string;
         };
         /**
+         * ShelfOut
+         * @description A van or shelf; counts: by number, what it holds.
+         */
+        ShelfOut: {
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * SignIn
          * @description What a person signs in with.
          */
@@ -4631,6 +5347,19 @@ export interface components {
             tools: string[];
             /** Why */
             why: string;
+        };
+        /**
+         * StoreIn
+         * @description A van or shelf; removed: no longer there.
+         */
+        StoreIn: {
+            /** Name */
+            name: string;
+            /**
+             * Removed
+             * @default false
+             */
+            removed: boolean;
         };
         /**
          * StoryAnswer
@@ -5342,6 +6071,33 @@ export interface components {
             name: string;
             /** Role */
             role: string;
+        };
+        /**
+         * WorthAnswer
+         * @description The ways, the cheapest over the years first.
+         */
+        WorthAnswer: {
+            /** Rows */
+            rows: components["schemas"]["WorthRow"][];
+            /** Text */
+            text: string;
+        };
+        /**
+         * WorthRow
+         * @description A way to go on, now and over the years.
+         */
+        WorthRow: {
+            /** Now */
+            now: string;
+            /** Over Years */
+            over_years: string;
+            /** Text */
+            text: string;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "repair" | "assembly" | "machine";
         };
         /**
          * ZoneAnswer
@@ -6174,6 +6930,96 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["AddedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkshopJob"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    jobs_api_put_agreement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                dealing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgreementIn"];
             };
         };
         responses: {
@@ -7664,6 +8510,269 @@ export interface operations {
             };
         };
     };
+    jobs_api_put_old_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                dealing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OldPartIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkshopJob"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    stock_api_job_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    jobs_api_put_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                dealing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkshopJob"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     jobs_api_put_photo: {
         parameters: {
             query: {
@@ -7777,6 +8886,91 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkshopJob"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    stock_api_job_quote: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteAnswer"];
                 };
             };
             /** @description Unauthorized */
@@ -10529,6 +11723,686 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    stock_api_get_figures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FiguresOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    stock_api_put_figures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FiguresIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FiguresOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    stock_api_items: {
+        parameters: {
+            query?: {
+                q?: string;
+                kind?: string;
+                after?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    stock_api_bring_in: {
+        parameters: {
+            query?: {
+                whole?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    stock_api_items_as_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    stock_api_put_movement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                movement_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MovementIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    stock_api_stores: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    stock_api_put_store: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                store_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StoreIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
