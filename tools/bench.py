@@ -18,6 +18,7 @@ from collections.abc import Callable
 from dataclasses import asdict, dataclass
 from functools import partial
 from pathlib import Path
+from urllib.parse import quote
 
 import numpy as np
 
@@ -413,6 +414,36 @@ def scale() -> list[Figure]:
     ]  # fmt: skip
 
 
+def catalogue() -> list[Figure]:
+    """A parts catalogue of 50,000 numbers taken in by the running server, and found by any word."""
+    from load import Client
+    from warm.serve import SIGN_IN
+
+    client = Client(os.environ["WARM_URL"], *SIGN_IN)
+    kinds = ("belt", "high_limit", "blower_wheel", "idler", "motor")
+    sheet = "number,kind,text,fits,supplier,price,opens_at,voltage\n" + "".join(
+        f"WX-{i:05},{kinds[i % 5]},size {i % 97} of the north works,HM{i % 900}|HM{i % 77},Northpass,{i % 900}.50,"
+        f"{200 + i % 90} degF,250 V\n"
+        for i in range(50_000)
+    )
+
+    def taken_in() -> object:
+        return client.ask("POST", "/api/v1/stock/items?whole=true", sheet.encode())
+
+    began = time.perf_counter()
+    status, body = taken_in()
+    seconds = time.perf_counter() - began
+    assert status == 200, body[:300]
+    typed = ("wx-49999", "wx4", "belt", "limit", "size 96", "north", "HM 33", "hm76 motor", "fan", "submarine")
+    slowest = max(
+        median_seconds(partial(client.ask, "GET", f"/api/v1/stock/items?q={quote(word)}"), 9) for word in typed
+    )
+    return [
+        Figure("catalogue: 50,000 numbers taken in", seconds, 20, "s"),
+        Figure(f"catalogue: found by any of {len(typed)} words, the slowest", slowest * 1000, 50, "ms"),
+    ]
+
+
 def kills() -> list[Figure]:
     """kill -9 of web, worker and database at random under load, 200 times."""
     from breaking import break_it
@@ -461,7 +492,7 @@ def first_view() -> list[Figure]:
 def main() -> int:
     parts: list[Callable[[], list[Figure]]] = [
         verdict_speed, many_files, drying, planner, first_view, screen, under_load, marking, accuracy, worlds, proofs,
-        sounds, policy, kills, fuzzed, offline, people_working, scale,
+        sounds, policy, catalogue, kills, fuzzed, offline, people_working, scale,
     ]  # fmt: skip
     as_json = "--json" in sys.argv
     asked = [word for word in sys.argv[1:] if word != "--json"]

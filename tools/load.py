@@ -31,10 +31,10 @@ class Client:
         assert status == 200, status
 
     def ask(self, method: str, path: str, body: object = None) -> tuple[int, bytes]:
-        """One request; status and body."""
+        """One request; status and body. body: bytes as they are, anything else as JSON."""
         headers = {"Cookie": "; ".join(f"{k}={v}" for k, v in self.cookies.items()), "Content-Type": "application/json",
                    "X-CSRFToken": self.cookies.get("csrftoken", "")}  # fmt: skip
-        told = None if body is None else json.dumps(body)
+        told = body if body is None or isinstance(body, bytes) else json.dumps(body)
         try:
             self.line.request(method, path, told, headers)
             answer = self.line.getresponse()

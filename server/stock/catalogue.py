@@ -91,6 +91,7 @@ def bring_in(who: Member, raw: bytes, whole: bool) -> Brought:
         if whole:
             cursor.execute(_GONE, [who.workshop.id])
             removed = cursor.rowcount
+        cursor.execute("DROP TABLE incoming")  # another sheet may follow in the same transaction
         _not_too_many(who)
     return Brought(len(items), sum(written), len(written) - sum(written), removed)
 
