@@ -9,6 +9,7 @@ import numpy as np
 import soundfile
 from django.db import transaction
 
+from demo import shop
 from demo.sounds import Room, recorded
 from demo.stories import STORIES, Story
 from jobs.answer import shown
@@ -31,6 +32,7 @@ from jobs.facts.values import (
 from jobs.models import (
     AddedStep,
     Cause,
+    Dealing,
     Finding,
     Happening,
     Job,
@@ -81,8 +83,10 @@ def reset(now: datetime) -> Workshop:
         workshop, _ = Workshop.objects.update_or_create(
             id=_id("workshop"), defaults={"name": WORKSHOP, "time_zone": "Europe/London", "currency": "EUR"}
         )
+        shop.take_away(workshop)
         for model in (
             Record,
+            Dealing,
             Photo,
             Happening,
             Cause,
@@ -113,6 +117,7 @@ def reset(now: datetime) -> Workshop:
         who = member(Person.objects.get(email=PEOPLE[1][0]))
         technician = member(Person.objects.get(email=PEOPLE[0][0]))
         morning = now.replace(hour=8, minute=0, second=0, microsecond=0)
+        shop.lay_out(who, WORLD, morning)
         for story in STORIES:
             _tell(story, technician if story.energy == "electric" else who, morning + timedelta(hours=story.hours))
     return workshop

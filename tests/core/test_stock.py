@@ -144,12 +144,12 @@ def test_what_is_sold_in_its_place():
 
 
 @given(
-    st.lists(st.tuples(st.floats(0, 1), st.floats(0, 500)), min_size=1, max_size=6),
+    st.lists(st.tuples(st.floats(0, 1), st.floats(0, 500), st.none() | st.floats(0, 20)), min_size=1, max_size=6),
     st.floats(0, 300),
 )
 def test_nothing_else_that_could_be_brought_costs_less(needs, trip):
     """Beside every other set, reckoned outcome by outcome."""
-    rows = [MayNeed(str(i), p, price) for i, (p, price) in enumerate(needs)]
+    rows = [MayNeed(str(i), *need) for i, need in enumerate(needs)]
 
     def costs(brought: set[str]) -> float:
         whole = 0.0
@@ -158,8 +158,8 @@ def test_nothing_else_that_could_be_brought_costs_less(needs, trip):
             for needed, row in zip(outcome, rows, strict=True):
                 chance *= row.probability if needed else 1 - row.probability
             again = any(needed and row.part not in brought for needed, row in zip(outcome, rows, strict=True))
-            carried = sum(0.05 * row.price for needed, row in zip(outcome, rows, strict=True)
-                          if row.part in brought and not needed)  # fmt: skip
+            idle = [row for needed, row in zip(outcome, rows, strict=True) if row.part in brought and not needed]
+            carried = sum(0.05 * row.price if row.delivery is None else 0.2 * row.price + row.delivery for row in idle)
             whole += chance * (carried + trip * again)
         return whole
 

@@ -9,9 +9,11 @@ from itertools import chain
 from typing import Any, Literal, get_args
 
 from warmdraft.answers.mending import SchoolAnswer, marks_in_words, suits_answer
-from warmdraft.mending import Part, matched
+from warmdraft.mending import Part, asked_of, matched
 from warmdraft.mending.match import Verdict
 from warmdraft.stock import (
+    ALIKE_SHARE,
+    MARKED,
     MOST_PARTS,
     YEARS,
     Figures,
@@ -33,6 +35,7 @@ from warmdraft.stock import (
 )
 from warmdraft.stock.money import rounded
 from warmdraft.stock.worth import USUAL_AGE
+from warmdraft.teardown import LINE, step_of
 from warmdraft.words import Words
 from warmdraft.work import Agreement, JobState, Line, PartSaid, PartState, brings_of
 
@@ -99,9 +102,21 @@ class MarksAnswer:
 
 
 @dataclass(slots=True)
+class AskedMark:
+    """A mark to read off the old part; such_as: how it is typed; choices: codes and their words, where it is one of a
+    few."""
+
+    name: str
+    text: str
+    such_as: str
+    choices: dict[str, str]
+
+
+@dataclass(slots=True)
 class NeededAnswer:
-    """A part that the job needs or may need. line: the act it is for; bring: ours, by its cost; said: what became of
-    it; number: which thing; old: the machine's own, where it was read; asks: marks to read before one is bought."""
+    """A part that the job needs or may need. line: the line of works it is for, as steps name it; bring: ours, by its
+    cost; state: what became of it; number: which thing; old: the machine's own, where it was read; asks: marks to read
+    before one is fitted; pair: whether it goes along with its mate."""
 
     part: str
     text: str
@@ -113,6 +128,7 @@ class NeededAnswer:
     number: str
     store: str
     old: MarksAnswer | None
+    asks: list[AskedMark]
     items: list[ItemAnswer]
     pair: str | None
 
@@ -225,6 +241,10 @@ class _Asked:
         """A sum as it is paid, as text. What is reckoned from chances is no exact number before."""
         return str(rounded(value if isinstance(value, Decimal) else Decimal(str(round(value, 6))), self.figures.cent))
 
+    def about(self, value: float) -> str:
+        """What is only expected, without digits nobody knows."""
+        return f"{value:.0f} {self.figures.currency}"
+
     def old(self, part: str) -> Part | None:
         row = self.state.facts.old_part(part)
         return row.marks if row else None
@@ -250,6 +270,9 @@ class _Asked:
 
     def count(self, item: Item) -> int:
         return sum(self.held.get(item.key, {}).values())
+
+    def at_hand(self, part: str) -> bool:
+        return part in self.said or any(self.count(item) for item in self.adequate(part))
 
     def offer(self, item: Item) -> Offer | None:
         return min(item.offers, key=lambda offer: offer.price, default=None)
@@ -283,8 +306,13 @@ def quote_answer(state: JobState, shop: Shop, words: Words) -> QuoteAnswer:
     asked = _Asked(state, shop, words)
     quote, rows = _quote(asked)
     needs = _needs(asked)
+    delivery = shop.figures.delivery
     packing = what_to_bring(
-        [MayNeed(part, chance, float(asked.price(part) or 0)) for part, (chance, _) in needs.items() if chance < 1],
+        [
+            MayNeed(part, chance, float(asked.price(part) or 0), None if asked.at_hand(part) else float(delivery))
+            for part, (chance, _) in needs.items()
+            if chance < 1
+        ],
         float(asked.trip),
     )
     bring = {row.part: row.bring for row in packing.rows}
@@ -379,12 +407,20 @@ def _needed(asked: _Asked, part: str, chance: float, line: Line, packing: Packin
     if chance < 1 and not asked.trip:
         why = str(book["bring"]["no_trip"])
     return NeededAnswer(
-        part=part, text=words.thing("part", part), line=line.act.name, probability=chance, bring=bring, why=why,
+        part=part, text=words.thing("part", part), line=step_of(LINE, line.act.name), probability=chance, bring=bring,
+        why=why,
         state=said.state if said else None, number=said.number if said else "", store=said.store if said else "",
         old=MarksAnswer(old.id, marks_in_words(old.marks, words)) if old else None,
+        asks=[_asked_mark(name, words) for name in asked_of(part)],
         items=[_item(asked, part, item, item.key == pick) for item in ranked],
         pair=_pair(asked, part, chance),
     )  # fmt: skip
+
+
+def _asked_mark(name: str, words: Words) -> AskedMark:
+    book = words.texts("mending")
+    such_as = f"120 {MARKED[name][1]}" if name in MARKED else ""
+    return AskedMark(name, book["property"][name], such_as, dict(book["resets"]) if name == "resets" else {})
 
 
 def _item(asked: _Asked, part: str, item: Item, pick: bool) -> ItemAnswer:
@@ -429,7 +465,7 @@ def _order(asked: _Asked, needs: Mapping[str, tuple[float, Line]], bring: Mappin
     wanted = [
         part for part, (chance, _) in needs.items()
         if (chance >= 1 or (bring.get(part) and asked.trip)) and part not in asked.said
-        and not any(asked.count(item) for item in asked.adequate(part))
+        and not asked.at_hand(part)
     ][:MOST_PARTS]  # fmt: skip
     items = {item.key: item for part in wanted for item in asked.adequate(part)}
     order = cheapest(wanted, items.values(), asked.figures.delivery)
@@ -457,6 +493,10 @@ def _agreed(asked: _Asked, agreement: Agreement | None, quote: Quote) -> AgreedA
     )  # fmt: skip
 
 
+def _within(text: str) -> str:
+    return text[:1].lower() + text[1:]
+
+
 def _worth(asked: _Asked, quote: Quote) -> WorthAnswer | None:
     figures, machine = asked.figures, asked.state.facts.machine
     if figures.hour is None or not asked.state.works.wanted:
@@ -470,9 +510,11 @@ def _worth(asked: _Asked, quote: Quote) -> WorthAnswer | None:
     book = asked.book
     texts = {way: str(book["way"][way]) for way in get_args(Way)}
     least, *others = rows
-    said = str(book["worth"]["says" if others else "alone"]).format(
-        years=YEARS, way=texts[least.way][:1].lower() + texts[least.way][1:], least=asked.money(least.over_years),
-        next=asked.money(others[0].over_years) if others else "",
+    alike = bool(others) and others[0].over_years < least.over_years * (1 + ALIKE_SHARE)
+    said = str(book["worth"]["alike" if alike else "says" if others else "alone"]).format(
+        years=YEARS, way=_within(texts[least.way]), least=asked.about(least.over_years),
+        next=asked.about(others[0].over_years) if others else "",
+        other=_within(texts[others[0].way]) if others else "",
     )  # fmt: skip
     if machine.age_years is None:
         said += " " + str(book["worth"]["age_guessed"]).format(age=f"{USUAL_AGE:g}")

@@ -12,6 +12,7 @@ from warmdraft.mending.match import (
     Resets,
     Suits,
     Verdict,
+    asked_of,
     matched,
 )
 from warmdraft.mending.thread import (
@@ -33,6 +34,6 @@ from warmdraft.mending.thread import (
 
 __all__ = [
     "ATTACHMENTS", "ENDS", "FREEING", "MARKS", "PROPERTIES", "REASONS", "ROLES", "Attachment", "Difference", "End",
-    "Hand", "Mark", "Part", "Reason", "Resets", "Role", "Seat", "Suits", "Turn", "Turns", "Verdict", "matched",
-    "turns_of",
+    "Hand", "Mark", "Part", "Reason", "Resets", "Role", "Seat", "Suits", "Turn", "Turns", "Verdict", "asked_of",
+    "matched", "turns_of",
 ]  # fmt: skip

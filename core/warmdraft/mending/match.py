@@ -75,6 +75,15 @@ class Suits:
     missing: tuple[str, ...]
 
 
+def asked_of(kind: str) -> tuple[str, ...]:
+    """What is read off a part of a kind before one like it is fitted; nothing where no mark tells them apart.
+
+    >>> asked_of("thermistor")
+    ('r25', 'terminals', 'mounting')
+    """
+    return (*_ASKED[kind], "terminals", "mounting") if kind in _ASKED else ()
+
+
 def _apart(by: float) -> Callable[[float, float], bool]:
     return lambda old, new: abs(new - old) > by + _ALIKE
 

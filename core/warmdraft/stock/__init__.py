@@ -9,11 +9,11 @@ from warmdraft.stock.item import Item, Offer, document_of, item_of, key_of
 from warmdraft.stock.marks import MARKED, marks_typed
 from warmdraft.stock.money import Figures, Priced, Quote, QuoteLine, Rounds, TaxedOn, quoted
 from warmdraft.stock.sheet import COLUMNS, MOST_BYTES, SheetError, Trouble, csv_lines, read_sheet, sheet_of
-from warmdraft.stock.worth import YEARS, Choice, Way, compared, fitted_cost, pair_pays
+from warmdraft.stock.worth import ALIKE_SHARE, YEARS, Choice, Way, compared, fitted_cost, pair_pays
 
 __all__ = [
-    "COLUMNS", "MARKED", "MOST_BYTES", "MOST_PARTS", "YEARS", "Bought", "Brought", "Choice", "Figures", "Item",
-    "MayNeed", "Offer", "Order", "Packing", "Priced", "Quote", "QuoteLine", "Rounds", "SheetError", "TaxedOn",
+    "ALIKE_SHARE", "COLUMNS", "MARKED", "MOST_BYTES", "MOST_PARTS", "YEARS", "Bought", "Brought", "Choice", "Figures",
+    "Item", "MayNeed", "Offer", "Order", "Packing", "Priced", "Quote", "QuoteLine", "Rounds", "SheetError", "TaxedOn",
     "Trouble", "Way", "cheapest", "compared", "csv_lines", "current", "document_of", "fitted_cost", "item_of",
     "key_of", "marks_typed", "pair_pays", "quoted", "read_sheet", "sheet_of", "what_to_bring",
 ]  # fmt: skip

@@ -14,17 +14,28 @@ import numpy as np
 
 #: What it costs to carry a part and bring it back, as a share of its price (own assumption).
 CARRIED_SHARE = 0.05
+#: And to order one first and send it back unused, beside its delivery, as a share of its price (own assumption).
+ORDERED_SHARE = 0.15
 #: Parts that are weighed at most: the most probable. Beyond them nothing is likely enough to matter.
 MOST_WEIGHED = 12
 
 
 @dataclass(frozen=True, slots=True)
 class MayNeed:
-    """A part that may be needed: how probably (1: for certain), and its price, 0 where it is not known."""
+    """A part that may be needed: how probably (1: for certain), its price, 0 where it is not known, and what it costs
+    to order it first, None where one is at hand."""
 
     part: str
     probability: float
     price: float = 0.0
+    delivery: float | None = None
+
+    @property
+    def carried(self) -> float:
+        """What it costs to bring it for nothing."""
+        if self.delivery is None:
+            return CARRIED_SHARE * self.price
+        return (CARRIED_SHARE + ORDERED_SHARE) * self.price + self.delivery
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,7 +65,7 @@ def what_to_bring(needs: Sequence[MayNeed], trip: float) -> Packing:
     """
     rows = sorted(needs, key=lambda row: -row.probability)[:MOST_WEIGHED]
     probability = np.array([row.probability for row in rows])
-    carried = CARRIED_SHARE * np.array([row.price for row in rows]) * (1 - probability)
+    carried = np.array([row.carried for row in rows]) * (1 - probability)
     # every set of parts: (2^n, n)
     brought = (np.arange(2 ** len(rows))[:, None] >> np.arange(len(rows))) & 1
     missed = 1 - np.prod(np.where(brought == 1, 1.0, 1 - probability), axis=1)

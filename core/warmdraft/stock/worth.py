@@ -18,6 +18,8 @@ from typing import Literal
 SHAPE, LIFE_YEARS, RENEWED_SHARE = 2.0, 14.0, 0.35
 #: What every known thing that stays undone adds to the chance of another repair, as a share (own assumption).
 UNDONE_SHARE = 0.25
+#: Ways whose costs lie so near together are told as alike, share (own assumption).
+ALIKE_SHARE = 0.15
 #: Years that are looked ahead, and an age where nobody has said one (own assumptions).
 YEARS, USUAL_AGE = 5, 7.0
 #: Chance that a new part fails within a year: the maker's, another's, or who knows whose (own assumptions).

@@ -51,6 +51,11 @@ export const keys = {
   rates: (id: string, version: number, drive: Drive) => ['jobs', id, 'rates', version, drive] as const,
   balance: (id: string, trials: TrialsIn | null) => ['jobs', id, 'balance', trials] as const,
   layouts: ['layouts'] as const,
+  quote: (id: string, version: number) => ['jobs', id, 'quote', version] as const,
+  stock: ['stock'] as const,
+  items: (words: string) => ['stock', 'items', words] as const,
+  stores: ['stock', 'stores'] as const,
+  figures: ['stock', 'figures'] as const,
   recognise: (answers: Record<string, string>) => ['recognise', answers] as const,
 }
 
@@ -166,7 +171,7 @@ export function useJobs(which: WhichJobs, words = '', enabled = true) {
     getNextPageParam: (page: Page<JobRow>) => page.next,
   })
 }
-type Page<Row> = { rows: Row[]; next: string | undefined }
+export type Page<Row> = { rows: Row[]; next: string | undefined }
 
 /** All rows of the pages there are. */
 export const rowsOf = <Row>(data: InfiniteData<Page<Row>> | undefined): Row[] =>

@@ -1708,6 +1708,23 @@ export interface components {
             text: string;
         };
         /**
+         * AskedMark
+         * @description A mark to read off the old part; such_as: how it is typed; choices: codes and their words, where it is one of a
+         *     few.
+         */
+        AskedMark: {
+            /** Choices */
+            choices: {
+                [key: string]: string;
+            };
+            /** Name */
+            name: string;
+            /** Such As */
+            such_as: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * AttachmentAnswer
          * @description A way to sit on a shaft: what holds it meanwhile, and how tight it goes back.
          */
@@ -3964,10 +3981,13 @@ export interface components {
         };
         /**
          * NeededAnswer
-         * @description A part that the job needs or may need. line: the act it is for; bring: ours, by its cost; said: what became of
-         *     it; number: which thing; old: the machine's own, where it was read; asks: marks to read before one is bought.
+         * @description A part that the job needs or may need. line: the line of works it is for, as steps name it; bring: ours, by its
+         *     cost; state: what became of it; number: which thing; old: the machine's own, where it was read; asks: marks to read
+         *     before one is fitted; pair: whether it goes along with its mate.
          */
         NeededAnswer: {
+            /** Asks */
+            asks: components["schemas"]["AskedMark"][];
             /** Bring */
             bring: boolean;
             /** Items */

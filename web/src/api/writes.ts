@@ -3,6 +3,7 @@ import { called } from './called'
 import { CODE_PROFILES, LAYOUTS, outbox } from './queries'
 import type {
   AddedIn,
+  AgreementIn,
   CauseIn,
   CountIn,
   FindingIn,
@@ -11,6 +12,8 @@ import type {
   LogIn,
   MarkIn,
   MeterIn,
+  OldPartIn,
+  PartIn,
   PhotoNoteIn,
   ReadingIn,
   RunIn,
@@ -145,6 +148,18 @@ export const markStep = (job: string, facts: Omit<MarkIn, 'at'>) =>
 /** Order an act on a part; what takes it back needs the id. */
 export const orderWork = (job: string, facts: Omit<WorkIn, 'at'>) =>
   add(job, 'works', { ...facts, at: at() }, `${called(facts.part)}: ${called(facts.act)}`)
+
+/** What became of a part that was meant for this job. */
+export const sayPart = (job: string, facts: Omit<PartIn, 'at'>) =>
+  add(job, 'parts', { ...facts, at: at() }, `${called(facts.part)} ${facts.number}`).outcome
+
+/** What is printed on a part of the machine, as typed; what takes it back needs the id. */
+export const readOldPart = (job: string, facts: Omit<OldPartIn, 'at'>) =>
+  add(job, 'old-parts', { ...facts, at: at() }, called(facts.kind))
+
+/** What the customer agreed to; what takes it back needs the id. */
+export const agree = (job: string, facts: Omit<AgreementIn, 'at'>) =>
+  add(job, 'agreements', { ...facts, at: at() }, t`agreed: ${facts.total}`)
 
 /** What came off and stands in no layout; what takes it back needs the id. */
 export const addOperation = (job: string, facts: Omit<AddedIn, 'at'>) =>

@@ -22,6 +22,7 @@ const NewPasswordPage = fetched(() => links().then((m) => m.NewPasswordPage))
 const JoinPage = fetched(() => links().then((m) => m.JoinPage))
 const PeoplePage = fetched(() => import('../features/people/PeoplePage').then((m) => m.PeoplePage))
 const LayoutsPage = fetched(() => import('../features/layouts/LayoutsPage').then((m) => m.LayoutsPage))
+const PartsPage = fetched(() => import('../features/stock/PartsPage').then((m) => m.PartsPage))
 const RecordPage = fetched(() => import('../features/hand-over/RecordPage').then((m) => m.RecordPage))
 const NewJobPage = fetched(() => import('../features/jobs/NewJobPage').then((m) => m.NewJobPage))
 const HistoryPage = fetched(() => import('../features/hand-over/HistoryPage').then((m) => m.HistoryPage))
@@ -85,6 +86,7 @@ function SignedIn() {
         <Route path="/jobs/new" element={<NewJobPage />} />
         <Route path="/people" element={<PeoplePage />} />
         <Route path="/layouts" element={<LayoutsPage />} />
+        <Route path="/parts" element={<PartsPage />} />
         <Route path="/new-password/:key/:token" element={<NewPasswordPage />} />
         <Route path="/join/:token" element={<JoinPage />} />
         <Route path="/jobs/:jobId/history" element={<HistoryPage />} />

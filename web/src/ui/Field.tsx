@@ -11,7 +11,7 @@ type Props = Omit<InputHTMLAttributes<HTMLInputElement>, 'value' | 'onChange' | 
 export function Field({ title, value, onChange, ...input }: Props) {
   return (
     <label className="block">
-      <span className="text-sm font-bold">{title}</span>
+      <span className="block text-sm font-bold">{title}</span>
       <input
         className="field mt-1"
         value={value}

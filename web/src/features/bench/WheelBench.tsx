@@ -3,6 +3,7 @@ import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import { useSignedIn } from '../../app/signedIn'
 import { Choice } from '../../ui/Choice'
+import { Schools } from '../../ui/Schools'
 import { TurningWheel } from './TurningWheel'
 import { type Said, type Seat, TURNS, turnsOf } from './wheel'
 
@@ -157,28 +158,7 @@ export function WheelBench({
             </ol>
           </details>
         )}
-        {attachment?.threaded && (
-          <details>
-            <summary className="touch flex cursor-pointer items-center font-bold">
-              <Trans>Where people differ</Trans>
-            </summary>
-            <dl className="grid gap-3">
-              {bench.schools.map((row) => (
-                <div key={row.asks}>
-                  <dt className="font-bold">{row.asks}</dt>
-                  <dd>
-                    <Trans>
-                      We: {row.ours} {row.why}
-                    </Trans>
-                    <span className="text-soft block">
-                      <Trans>Others: {row.others}</Trans>
-                    </span>
-                  </dd>
-                </div>
-              ))}
-            </dl>
-          </details>
-        )}
+        {attachment?.threaded && <Schools schools={bench.schools} />}
       </div>
     </details>
   )

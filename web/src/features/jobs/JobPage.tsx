@@ -1,6 +1,6 @@
 import { t } from '@lingui/core/macro'
 import { Plural, Trans } from '@lingui/react/macro'
-import { useEffect, useMemo, useState } from 'react'
+import { Suspense, useEffect, useMemo, useState } from 'react'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
 import { useLive } from '../../api/live'
 import { unheard } from '../../api/optimistic'
@@ -12,6 +12,7 @@ import { TopBar } from '../../app/TopBar'
 import { undoLast, useUndo } from '../../app/undo'
 import { type Keys, useKeys } from '../../app/useKeys'
 import { Button } from '../../ui/Button'
+import { fetched } from '../../ui/fetched'
 import { Key } from '../../ui/Key'
 import { Failed } from '../../ui/states'
 import { useWide } from '../../ui/useWide'
@@ -39,6 +40,9 @@ import { PhoneBar } from './PhoneBar'
 import { StageStrip } from './StageStrip'
 import { StagesDialog } from './StagesDialog'
 import { currentStep, placeOfCheck, useNext } from './useNext'
+
+// asked for once there is something to do: the first view does without
+const QuotePanel = fetched(() => import('../stock/QuotePanel').then((m) => m.QuotePanel))
 
 /** What a number is typed with. */
 const NUMBERS = '0123456789.-'
@@ -298,6 +302,9 @@ function StagePanel({
         <div className="grid gap-6">
           {job.wants_cause ? <CausePanel job={job} /> : <NoCause />}
           <WorksPanel job={job} />
+          <Suspense fallback={null}>
+            <QuotePanel job={job} />
+          </Suspense>
         </div>
       )
     case 'open':

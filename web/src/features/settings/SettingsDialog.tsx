@@ -154,6 +154,10 @@ export function SettingsDialog({ onClose, onKeys }: { onClose: () => void; onKey
         ·{' '}
         <Link to="/layouts" className="touch inline-flex items-center underline" onClick={onClose}>
           <Trans>Layouts</Trans>
+        </Link>{' '}
+        ·{' '}
+        <Link to="/parts" className="touch inline-flex items-center underline" onClick={onClose}>
+          <Trans>Parts</Trans>
         </Link>
       </p>
       <SignOut onFailed={setFailed} />

@@ -1,16 +1,19 @@
 import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
-import { useState } from 'react'
+import { Suspense, useState } from 'react'
 import type { Job, Step } from '../../api/types'
 import { markStep } from '../../api/writes'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { AskWhy } from '../../ui/AskWhy'
 import { Button } from '../../ui/Button'
+import { fetched } from '../../ui/fetched'
 import { Key } from '../../ui/Key'
 import { Trouble } from '../../ui/Trouble'
 import { currentStep, stepDone, stepNotPossible } from '../jobs/useNext'
 import { PhotoButton, Photos } from '../photos/Photos'
 import { StepCheck } from '../works/StepCheck'
+
+const FittedParts = fetched(() => import('../stock/FittedParts').then((m) => m.FittedParts))
 
 /** Steps in order: the current one large, with its cautions where the hands are; the others a quiet list. */
 export function StepsPanel({
@@ -147,6 +150,11 @@ function CurrentStep({
         </p>
       )}
       {step.check_name && <StepCheck job={job} step={step} />}
+      {step.line && (
+        <Suspense fallback={null}>
+          <FittedParts job={job} line={step.line} />
+        </Suspense>
+      )}
       <div className="mt-3 flex flex-wrap gap-2">
         {step.check_name ? (
           <Button kind="ghost" className="h-[54px]" onClick={onDone}>

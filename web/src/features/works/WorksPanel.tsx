@@ -85,17 +85,6 @@ export function WorksPanel({ job, title = t`List of works` }: { job: Job; title?
           </ul>
         </>
       )}
-      {works.brings.length > 0 && !job.handed_over && (
-        <p className="text-soft mt-3 text-sm">
-          <b>
-            <Trans>May be needed once it is open:</Trans>
-          </b>{' '}
-          {works.brings
-            .slice(0, 4)
-            .map((row) => `${row.text} ${Math.round(row.probability * 100)} %`)
-            .join(', ')}
-        </p>
-      )}
     </section>
   )
 }
