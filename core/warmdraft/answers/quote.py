@@ -9,7 +9,7 @@ from itertools import chain
 from typing import Any, Literal, get_args
 
 from warmdraft.answers.mending import SchoolAnswer, marks_in_words, suits_answer
-from warmdraft.mending import Part, asked_of, matched
+from warmdraft.mending import PROPERTIES, Part, asked_of, matched
 from warmdraft.mending.match import Verdict
 from warmdraft.stock import (
     ALIKE_SHARE,
@@ -411,10 +411,19 @@ def _needed(asked: _Asked, part: str, chance: float, line: Line, packing: Packin
         why=why,
         state=said.state if said else None, number=said.number if said else "", store=said.store if said else "",
         old=MarksAnswer(old.id, marks_in_words(old.marks, words)) if old else None,
-        asks=[_asked_mark(name, words) for name in asked_of(part)],
+        asks=[_asked_mark(name, words) for name in _asked_marks(asked, part)],
         items=[_item(asked, part, item, item.key == pick) for item in ranked],
         pair=_pair(asked, part, chance),
     )  # fmt: skip
+
+
+def _asked_marks(asked: _Asked, part: str) -> list[str]:
+    """What tells parts of a kind apart: what has to be known, and what is printed on those that are for sale."""
+    wanted = set(asked_of(part))
+    if wanted:
+        wanted |= {name for item in asked.serving(part) if item.marks and item.kind == part
+                   for name in PROPERTIES if getattr(item.marks, name) is not None}  # fmt: skip
+    return [name for name in PROPERTIES if name in wanted]
 
 
 def _asked_mark(name: str, words: Words) -> AskedMark:

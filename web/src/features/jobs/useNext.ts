@@ -132,7 +132,7 @@ function useNextAsKnown(job: Job, stage: string, check: string | null, answering
       done,
     }
   }
-  const asks = ['gate', 'confirm_cause', 'hand_over', 'find_way_in'] as const
+  const asks = ['gate', 'confirm_cause', 'hand_over', 'find_way_in', 'ask_again'] as const
   if ((asks as readonly string[]).includes(next.code) && here) return { text: next.text, run: answer, done }
   if (next.code === 'handed_over') return { text: next.text, run: go('record') }
   return { text: next.text, run: go(next.stage), done }

@@ -47,6 +47,12 @@ export function AskCustomer({ job, quote, onClose }: { job: Job; quote: Quote; o
             <span className="tabular-nums">{money(row.net, quote.currency)}</span>
           </li>
         ))}
+        <li className="flex gap-3 py-1.5">
+          <span className="flex-1">
+            <Trans>Tax, {quote.tax_percent} %</Trans>
+          </span>
+          <span className="tabular-nums">{money(quote.tax, quote.currency)}</span>
+        </li>
       </ul>
       <p className="mt-2 flex gap-3 text-xl font-bold">
         <span className="flex-1">{quote.complete ? t`With tax` : t`With tax, at least`}</span>

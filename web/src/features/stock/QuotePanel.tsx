@@ -5,6 +5,7 @@ import { Link } from 'react-router'
 import { useQuote } from '../../api/stock'
 import type { Job, Quote } from '../../api/types'
 import { withdraw } from '../../api/writes'
+import { useAnswering } from '../../app/answering'
 import { useSignedIn } from '../../app/signedIn'
 import { Button } from '../../ui/Button'
 import { money } from '../../ui/money'
@@ -12,6 +13,8 @@ import { Schools } from '../../ui/Schools'
 import { AskCustomer } from './AskCustomer'
 import { PartChoice } from './PartChoice'
 import { Signature } from './SignPad'
+
+const ASKS = ['ask_again'] as const
 
 /** What the list of works costs, what the customer said to it, what to bring and what to order. */
 export function QuotePanel({ job }: { job: Job }) {
@@ -29,8 +32,9 @@ function Costs({ job, quote }: { job: Job; quote: Quote }) {
   const { me } = useSignedIn()
   const [asking, setAsking] = useState(false)
   const { agreed, currency } = quote
+  useAnswering(ASKS, () => setAsking(true))
   const title = t`What it costs`
-  if (!quote.priced)
+  if (!quote.priced && !agreed)
     return (
       <section aria-label={title}>
         <h2 className="text-xl font-bold">{title}</h2>
