@@ -146,6 +146,8 @@ _STEP = {
     "check_name": None,
     "after": False,
     "seat": None,
+    "fails": "",
+    "goes_back": [],
 }
 _FAULT = {"told": True}
 _CAUSE = {"heat_unexplained": False}

@@ -10,8 +10,10 @@ from hypothesis import strategies as st
 from warmdraft.answers import match_answer, wheel_answer, wheel_bench_answer
 from warmdraft.errors import DocumentError
 from warmdraft.mending import ATTACHMENTS, ENDS, PROPERTIES, Part, Seat, matched, turns_of
+from warmdraft.repair import acts
 from warmdraft.teardown import layout, layout_names
 from warmdraft.words import words_for
+from warmdraft.work import Because, Line, work_plan
 
 TURNS = ("clockwise", "counterclockwise")
 #: Along the shaft, out of its free end, is +1: seen from there, clockwise goes round −1 by the right-hand rule.
@@ -213,3 +215,33 @@ def test_a_part_that_cannot_be_is_one_clear_error(new, path, said):
     with pytest.raises(DocumentError) as error:
         match_answer(MATCH | {"old": {"kind": "high_limit"}, "new": new}, words_for())
     assert error.value.path == path and said in error.value.message
+
+
+def closing_of(name: str):
+    """Steps of closing a machine of a layout whose wheel was off."""
+    line = Line(acts()["blower_wheel.replace"], (Because("order"),), "must", "open")
+    return work_plan([line], layout(name), "plug", "electric").close
+
+
+@pytest.mark.parametrize("name", [name for name in layout_names() if "blower_wheel" in layout(name).parts])
+def test_on_again_the_wheel_is_asked_of_one_by_one_and_what_fails_opens_its_seat(name):
+    """Common practice, no source: no slip, no touch, no wobble, then once more behind its cover."""
+    close = closing_of(name)
+    seats = [i for i, step in enumerate(close) if step.operation and step.operation.attachment
+             and step.operation.role in (None, "load")]  # fmt: skip
+    if not seats:
+        return
+    seat = seats[0]
+    names = [step.id.removeprefix("close.") for step in close]
+    assert names[seat + 1 : seat + 4] == ["fit_slip", "fit_touch", "fit_wobble"]
+    cover = names.index("fit_cover")
+    pulled = names.index("pull_out") if "pull_out" in names else len(names)
+    assert seat < cover < pulled, "before the machine is pushed back"
+    for at, step in enumerate(close):
+        assert bool(step.goes_back) is step.id.startswith("close.fit_")
+        assert all(close[i].id != step.id for i in range(at)), "each once"
+        if step.goes_back:
+            assert close[seat].id in step.goes_back
+            assert {close.index(next(row for row in close if row.id == back)) for back in step.goes_back} <= set(
+                range(at)
+            )

@@ -23,7 +23,8 @@ class SeatAnswer:
 @dataclass(slots=True)
 class StepAnswer:
     """A step as it is shown. line: the line of works it belongs to; act: that line in words; check: the check that is
-    this step, recorded in phase after where `after` says so; seat: of what it takes off a shaft."""
+    this step, recorded in phase after where `after` says so; seat: of what it takes off a shaft; fails: what is said
+    where it does not hold; goes_back: the steps that are open again then."""
 
     id: str
     does: str
@@ -46,6 +47,8 @@ class StepAnswer:
     check_name: str | None
     after: bool
     seat: SeatAnswer | None
+    fails: str
+    goes_back: list[str]
 
 
 @dataclass(slots=True)
@@ -78,7 +81,8 @@ def step_answer(step: Step, words: Words) -> StepAnswer:
         operation=step.operation.id if step.operation else None, check=list(said.check), latch=said.latch,
         gear=list(said.gear), tools=list(said.tools), people=step.operation.people if step.operation else 1,
         line=step_of(LINE, step.act.name) if step.act else None, act=words.act(step.act.name) if step.act else None,
-        check_name=step.check, after=step.after, seat=_seat(step.operation),
+        check_name=step.check, after=step.after, seat=_seat(step.operation), fails=said.fails,
+        goes_back=list(step.goes_back),
     )  # fmt: skip
 
 

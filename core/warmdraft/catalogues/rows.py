@@ -353,8 +353,17 @@ class ClosingRow(Row):
     before_back: bool = False
     only_behind: bool = False
     reads: KindName | None = None
+    of: Literal["wheel"] | None = None
+    behind_cover: bool = False
+    fails: Words | None = None
     supply: Supplies | None = None
     energy: Energies | None = None
+
+    @model_validator(mode="after")
+    def _goes_back(self) -> Any:
+        if (self.of is None) is not (self.fails is None):
+            raise ValueError("says of what it is where it says what fails, and the other way round")
+        return self
 
 
 class LatchRow(Row):

@@ -45,6 +45,7 @@ class BenchWords(Codes):
             row["does"], why=row.get("why", ""), cautions=(caution,) if caution else (),
             gear=tuple(self.thing("gear", item) for item in step.act.gear) if step.act else (),
             tools=tuple(self.thing("tool", tool) for tool in step.act.tools) if step.act else (),
+            fails=row.get("fails", ""),
         )  # fmt: skip
 
     def _operation(self, op: Operation, closing: bool) -> StepWords:

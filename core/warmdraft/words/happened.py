@@ -155,6 +155,7 @@ _FILL: dict[str, Callable[[Said], str]] = {
     "act": lambda said: said.words.known_act(f"{said.after.get('part')}.{said.after.get('act')}"),
     "line": lambda said: said.words.known_act(stage_and_name(str(said.after.get("step") or ""))[1]),
     "besides": lambda said: said.words.besides(said.after.get("also") or []),
+    "because": lambda said: f", {why}" if (why := str(said.after.get("why") or "")) else "",
     "why": lambda said: str(said.after.get("why") or said.words.word("history", "no_reason")),
     "fault": lambda said: said.words.known_fault(str(said.after.get("fault", ""))),
     "where": lambda said: ", ".join(said.words.changed(key) for key in said.after),

@@ -29,7 +29,8 @@ class Sentences:
 
 @dataclass(frozen=True, slots=True)
 class StepWords:
-    """A step in words. driver_also: what else fits; check: what to look at when it goes back; latch: how it is held."""
+    """A step in words. driver_also: what else fits; check: what to look at when it goes back; latch: how it is held;
+    fails: what is said where it does not hold."""
 
     does: str
     why: str = ""
@@ -41,6 +42,7 @@ class StepWords:
     latch: str | None = None
     gear: tuple[str, ...] = ()
     tools: tuple[str, ...] = ()
+    fails: str = ""
 
 
 class Words(Protocol):

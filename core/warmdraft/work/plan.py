@@ -23,7 +23,7 @@ class Step:
 
     operation: what comes off, or goes back; None for an act. same_driver: as the step before. qualified: what whoever
     does it has to be qualified for. act: the line of works it belongs to; check: the check that is this step; after: it
-    shows what the work gave.
+    shows what the work gave; goes_back: steps that are open again where it fails.
     """
 
     id: str
@@ -34,6 +34,7 @@ class Step:
     act: Act | None = None
     check: str | None = None
     after: bool = False
+    goes_back: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -111,6 +112,31 @@ def _steps(operations: Sequence[Operation], stage: Literal["open", "close"]) -> 
     return tuple(steps)
 
 
+def _with_fits(close: tuple[Step, ...]) -> tuple[Step, ...]:
+    """The steps of closing with what is asked of a wheel once it is on again, and once more behind its cover: each by
+    itself, and one that fails opens its seat again."""
+    seat = next((i for i, step in enumerate(close) if step.operation and _seats_a_wheel(step.operation)), None)
+    if seat is None:
+        return close
+    covered = min(seat + 1, len(close) - 1)
+    over = close[covered].operation
+    if over is not None and over.id == PULLED_OUT:
+        covered = seat  # nothing goes over it
+    at: dict[int, list[Step]] = {}
+    before = [close[seat].id]
+    for name, row in table("closing").items():
+        if row.get("of") == "wheel":
+            place = covered if row.get("behind_cover") else seat
+            again = (*before, close[covered].id) if place == covered != seat else tuple(before)
+            at.setdefault(place, []).append(Step(step_of("close", name), row["minutes"], goes_back=again))
+            before.append(step_of("close", name))
+    return tuple(step for i, row in enumerate(close) for step in (row, *at.get(i, ())))
+
+
+def _seats_a_wheel(operation: Operation) -> bool:
+    return operation.attachment is not None and operation.role in (None, "load")
+
+
 def parts_of(lines: Sequence[Line], layout: Layout | None) -> tuple[str, ...]:
     """Parts to reach for lines, each once; what nothing reaches here is left out."""
     reached = layout.parts if layout else ()
@@ -170,7 +196,7 @@ def work_plan(
     if way is not None:
         order = {name: i for i, name in enumerate(wanted.opened)}
         opening = _steps((*sorted(way.opened, key=lambda op: order[op.id]), *way.operations), "open")
-        close = _steps(way.closing, "close")
+        close = _with_fits(_steps(way.closing, "close"))
     before_back: list[Step] = []
     last: list[Step] = []
     gate_steps: list[str] = []
@@ -178,6 +204,8 @@ def work_plan(
     for name, row in table("closing").items():
         if connection not in row.get("supply", (connection,)) or energy not in row.get("energy", (energy,)):
             continue
+        if row.get("of"):
+            continue  # asked where it is fitted
         if (row.get("counted") and close) or (row.get("only_behind") and back is None):
             continue  # the gate counts, screw by screw; nobody pulls it out only to measure
         reads = row.get("reads")

@@ -99,6 +99,8 @@ const stepAhead = ({ id, does }: AddedOperation, stage: 'open' | 'close'): Step 
   same_driver: false,
   fasteners: [],
   seat: null,
+  fails: '',
+  goes_back: [],
   cautions: [],
   qualified: null,
   operation: id,

@@ -5323,7 +5323,8 @@ export interface components {
         /**
          * StepAnswer
          * @description A step as it is shown. line: the line of works it belongs to; act: that line in words; check: the check that is
-         *     this step, recorded in phase after where `after` says so; seat: of what it takes off a shaft.
+         *     this step, recorded in phase after where `after` says so; seat: of what it takes off a shaft; fails: what is said
+         *     where it does not hold; goes_back: the steps that are open again then.
          */
         StepAnswer: {
             /** Act */
@@ -5342,10 +5343,14 @@ export interface components {
             driver: string | null;
             /** Driver Also */
             driver_also: string[];
+            /** Fails */
+            fails: string;
             /** Fasteners */
             fasteners: string[];
             /** Gear */
             gear: string[];
+            /** Goes Back */
+            goes_back: string[];
             /** Id */
             id: string;
             /** Latch */

@@ -40,6 +40,8 @@ export const step = (id: string, more: Partial<Step> = {}): Step => ({
   driver: null,
   fasteners: [],
   seat: null,
+  fails: '',
+  goes_back: [],
   cautions: [],
   qualified: null,
   driver_also: [],

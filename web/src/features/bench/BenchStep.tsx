@@ -9,7 +9,7 @@ import { Button } from '../../ui/Button'
 import { Key } from '../../ui/Key'
 import { Trouble } from '../../ui/Trouble'
 import { useWide } from '../../ui/useWide'
-import { stepDone, stepNotPossible } from '../jobs/useNext'
+import { stepDone, stepFails, stepNotPossible } from '../jobs/useNext'
 import { PhotoButton, Photos } from '../photos/Photos'
 import { StepCheck } from '../works/StepCheck'
 import { placeOf } from './bench'
@@ -161,7 +161,13 @@ export function BenchStep({
             className="h-[54px] px-6 text-lg"
             onClick={() => stepDone(job.id, step)}
           >
-            <Trans>{closing ? t`Back` : t`Off`}: done</Trans> <Key>{t`Space`}</Key>
+            {step.fails ? t`It holds` : <Trans>{closing ? t`Back` : t`Off`}: done</Trans>}{' '}
+            <Key>{t`Space`}</Key>
+          </Button>
+        )}
+        {current && step.fails && (
+          <Button kind="outline" className="h-[54px]" onClick={() => stepFails(job, step)}>
+            {step.fails}
           </Button>
         )}
         {!settled && (

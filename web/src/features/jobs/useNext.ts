@@ -30,6 +30,18 @@ function undoable(job: string, step: Step): void {
   })
 }
 
+/** What a step asks does not hold: its seat is open again, and all that was asked of it since. */
+export function stepFails(job: Job, { fails, goes_back }: Step): void {
+  const again = goes_back.filter((step) => job.settled.includes(step))
+  for (const step of again) void markStep(job.id, { step, state: 'undone', why: fails })
+  canUndo(job.id, {
+    says: fails,
+    run: () => {
+      for (const step of again) void markStep(job.id, { step, state: 'done', why: '' })
+    },
+  })
+}
+
 /** Say that a step cannot be done here, with what takes it back; what the server would not have of it. */
 export async function stepNotPossible(job: string, step: Step, why: string): Promise<string | null> {
   const outcome = await markStep(job, { step: step.id, state: 'not_possible', why })
