@@ -40,11 +40,13 @@ from warmdraft.answers import (
     Costs,
     DrawnAnswer,
     HeatAnswer,
+    OutlookAnswer,
     PartRate,
     SoundAnswer,
     WaysAnswer,
     balance_answer,
     drawn_answer,
+    expected_answer,
     heat_answer,
     rates_answer,
     ways_answer,
@@ -290,6 +292,16 @@ def heat(
         said = core.document.load
         load = Load(said.dry_mass.si("mass"), said.moisture) if said else Load()
         return _json(heat_answer(state_of(core.facts, shown.viewer_of(who)), load, costs, shown.words_of(who)))
+
+
+@router.get("/jobs/{uuid:job_id}/expected", response={200: OutlookAnswer, **_REFUSED})
+def expected(request: HttpRequest, job_id: UUID) -> Any:
+    """What the work is expected to give: flow and a load's minutes now and after, whether opening is worth it."""
+    who = member_of(request)
+    job = reads.job_of(who, job_id)
+    layout, words = layout_for(job), shown.words_of(who)
+    with working:
+        return _json(expected_answer(state_of(shown.known_of(job, layout, words).facts, shown.viewer_of(who)), words))
 
 
 @router.put("/jobs/{uuid:job_id}/facts/{uuid:fact_id}/withdrawn", response=_JOB)

@@ -10,6 +10,7 @@ from warmdraft.answers.bench import BenchAnswer
 from warmdraft.answers.documents import diagnose_answer, meter_answer, prove_answer, vent_answer, whole_answer
 from warmdraft.answers.drawn import DrawnAnswer, ShapeAnswer, drawn_answer
 from warmdraft.answers.drying import TripAnswer, dry_answer, trace_csv, trip_answers
+from warmdraft.answers.expected import OutlookAnswer, expected_answer
 from warmdraft.answers.facts import CauseAnswer, FindingAnswer, MarkAnswer, ReadingAnswer
 from warmdraft.answers.heat import Costs, HeatAnswer, heat_answer
 from warmdraft.answers.job import JobAnswer, job_answer
@@ -49,6 +50,7 @@ __all__ = [
     "MarkAnswer",
     "MatchAnswer",
     "NextAnswer",
+    "OutlookAnswer",
     "PartRate",
     "ProofAnswer",
     "Quantity",
@@ -71,6 +73,7 @@ __all__ = [
     "diagnose_answer",
     "drawn_answer",
     "dry_answer",
+    "expected_answer",
     "headline_answer",
     "heat_answer",
     "job_answer",

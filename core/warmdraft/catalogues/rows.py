@@ -529,6 +529,7 @@ class CodesTable(Row):
     stage: Annotated[dict[str, Words], _coded(lambda: STAGES)]
     result: dict[str, Words]
     hazard: dict[str, Annotated[str, Says()]]
+    expected: dict[str, Words]
     sense: dict[str, Words]
     supply: dict[str, Words]
     energy: dict[str, Words]

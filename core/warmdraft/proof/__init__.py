@@ -3,7 +3,16 @@
 May import repair, diagnosis, airway, checks. Imports numpy and the standard library.
 """
 
-from warmdraft.proof.accept import ACCEPT_FROM, LIMIT_SHARE, REJECT_BELOW, Acceptance, Decision, Line, Shows
+from warmdraft.proof.accept import (
+    ACCEPT_FROM,
+    LIMIT_SHARE,
+    REJECT_BELOW,
+    Acceptance,
+    Decision,
+    Line,
+    Shows,
+    promised_flow,
+)
 from warmdraft.proof.compare import Comparison, Standing, compare
 from warmdraft.proof.prove import HOLDS, Proof, ProofCode, proof
 from warmdraft.proof.reference import own_reference
@@ -25,5 +34,6 @@ __all__ = [
     "Standing",
     "compare",
     "own_reference",
+    "promised_flow",
     "proof",
 ]

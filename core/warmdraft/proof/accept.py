@@ -131,14 +131,34 @@ def promised(before: Case, cause: str | None) -> Floats | None:
     """What this machine should read once it is mended, cold, (OUTPUTS,): its own scatter as far as the readings before
     the work tell it. None where nothing was read."""
     hypotheses = hypotheses_in(whole_setting(before.machine, conditions_of(before)))
-    groups = reading_groups(before.readings, hypotheses.predictable)
-    if not groups:
+    if not reading_groups(before.readings, hypotheses.predictable):
         return None
-    weight, readings, _ = weighed(before, hypotheses, log_prior_of(before))
-    if cause is not None:
-        of_cause = np.array([fault.name == cause for fault, _ in hypotheses.spans])[hypotheses.fault_index]
-        weight = normalised(np.log(np.where(of_cause, weight, 0) + 1e-300))
+    weight, readings = _of_cause(before, hypotheses, cause)
     return np.asarray(hypotheses.healthy + hypotheses.healthy_sensitivity @ (weight @ readings.scatter_mean))
+
+
+def promised_flow(before: Case, cause: str | None) -> tuple[float, float, float]:
+    """The true flow at the outlet once it is mended and nothing of it is left: 5, 50 and 95 %, m³/s.
+
+    >>> from warmdraft.machine import profile
+    >>> low, median, high = promised_flow(Case(profile('full-size-electric')), None)
+    >>> low < median < high
+    True
+    """
+    hypotheses = hypotheses_in(whole_setting(before.machine, conditions_of(before)))
+    weight, readings = _of_cause(before, hypotheses, cause)
+    moves = hypotheses.healthy_sensitivity[FLOW]
+    mean = hypotheses.healthy[FLOW] + readings.scatter_mean @ moves
+    return flow_quantiles(mean, moves @ readings.scatter_covariance @ moves, weight)
+
+
+def _of_cause(before: Case, hypotheses: Hypotheses, cause: str | None) -> tuple[Floats, Fit]:
+    """Hypotheses weighed by what was known before the work, of the cause alone where one is named."""
+    weight, readings, _ = weighed(before, hypotheses, log_prior_of(before))
+    if cause is None:
+        return weight, readings
+    of_cause = np.array([fault.name == cause for fault, _ in hypotheses.spans])[hypotheses.fault_index]
+    return normalised(np.log(np.where(of_cause, weight, 0) + 1e-300)), readings
 
 
 def weighed(

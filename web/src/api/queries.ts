@@ -51,6 +51,7 @@ export const keys = {
   rates: (id: string, version: number, drive: Drive) => ['jobs', id, 'rates', version, drive] as const,
   balance: (id: string, trials: TrialsIn | null) => ['jobs', id, 'balance', trials] as const,
   layouts: ['layouts'] as const,
+  expected: (id: string, version: number) => ['jobs', id, 'expected', version] as const,
   quote: (id: string, version: number) => ['jobs', id, 'quote', version] as const,
   stock: ['stock'] as const,
   items: (words: string) => ['stock', 'items', words] as const,

@@ -332,6 +332,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/expected": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Expected
+         * @description What the work is expected to give: flow and a load's minutes now and after, whether opening is worth it.
+         */
+        get: operations["jobs_api_expected"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/facts/{fact_id}/withdrawn": {
         parameters: {
             query?: never;
@@ -3358,6 +3378,19 @@ export interface components {
             text: string;
         };
         /**
+         * LineGainAnswer
+         * @description What a line is expected to give; line: as steps name it.
+         */
+        LineGainAnswer: {
+            /** Chance */
+            chance: number;
+            flow: components["schemas"]["Quantity"];
+            /** Line */
+            line: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * LiveReadingOut
          * @description What it reads now; trouble: why there is no number; warning: why to look twice.
          */
@@ -4213,6 +4246,27 @@ export interface components {
             text: string;
             /** Told */
             told: boolean;
+        };
+        /**
+         * OutlookAnswer
+         * @description Flow now and after the work, 5, 50 and 95 %; text: what comes, in a sentence; opening: whether opening is worth
+         *     it, in a sentence, empty where nothing is opened.
+         */
+        OutlookAnswer: {
+            /** After */
+            after: components["schemas"]["Quantity"][];
+            /** Gains */
+            gains: components["schemas"]["LineGainAnswer"][];
+            /** Minutes After */
+            minutes_after: number | null;
+            /** Minutes Now */
+            minutes_now: number | null;
+            /** Now */
+            now: components["schemas"]["Quantity"][];
+            /** Opening */
+            opening: string;
+            /** Text */
+            text: string;
         };
         /**
          * OwnLayoutIn
@@ -7499,6 +7553,91 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkshopJob"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    jobs_api_expected: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutlookAnswer"];
                 };
             };
             /** @description Unauthorized */

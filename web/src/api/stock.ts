@@ -18,6 +18,18 @@ export function useQuote(job: Job) {
   })
 }
 
+/** What the work is expected to give; that of the version before stays while the next is worked out. */
+export function useExpected(job: Job) {
+  return useQuery({
+    queryKey: keys.expected(job.id, job.version),
+    placeholderData: keepPreviousData,
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await client.GET('/api/v1/jobs/{job_id}/expected', { params: { path: { job_id: job.id } }, signal }),
+      ),
+  })
+}
+
 export function useItems(q: string) {
   return useInfiniteQuery({
     queryKey: keys.items(q),

@@ -42,6 +42,7 @@ import { StagesDialog } from './StagesDialog'
 import { currentStep, placeOfCheck, useNext } from './useNext'
 
 // asked for once there is something to do: the first view does without
+const Expected = fetched(() => import('../works/Expected').then((m) => m.Expected))
 const QuotePanel = fetched(() => import('../stock/QuotePanel').then((m) => m.QuotePanel))
 
 /** What a number is typed with. */
@@ -303,6 +304,7 @@ function StagePanel({
           {job.wants_cause ? <CausePanel job={job} /> : <NoCause />}
           <WorksPanel job={job} />
           <Suspense fallback={null}>
+            <Expected job={job} opening />
             <QuotePanel job={job} />
           </Suspense>
         </div>
@@ -343,6 +345,9 @@ function StagePanel({
             steps={job.mend}
             nothing={t`What is to be done follows from the list of works.`}
           />
+          <Suspense fallback={null}>
+            <Expected job={job} />
+          </Suspense>
           {!wide && <WorksPanel job={job} />}
         </div>
       )
@@ -359,7 +364,16 @@ function StagePanel({
         </div>
       )
     case 'prove':
-      return <ProvePanel job={job} check={check} />
+      return (
+        <>
+          <ProvePanel job={job} check={check} />
+          {!job.handed_over && (
+            <Suspense fallback={null}>
+              <Expected job={job} />
+            </Suspense>
+          )}
+        </>
+      )
     default:
       return <HandOverPanel job={job} />
   }
