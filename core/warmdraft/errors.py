@@ -34,6 +34,10 @@ class BalanceError(WarmdraftError):
     """Runs that do not tell where a wheel is out of balance."""
 
 
+class SealError(WarmdraftError):
+    """An edge or a lap that no dryer has."""
+
+
 class CatalogueError(WarmdraftError):
     """One of our own data files contradicts itself."""
 

@@ -42,6 +42,7 @@ from warmdraft.answers import (
     HeatAnswer,
     OutlookAnswer,
     PartRate,
+    SealAnswer,
     SoundAnswer,
     WaysAnswer,
     balance_answer,
@@ -49,6 +50,7 @@ from warmdraft.answers import (
     expected_answer,
     heat_answer,
     rates_answer,
+    seal_answer,
     ways_answer,
 )
 from warmdraft.heat import Load
@@ -302,6 +304,20 @@ def expected(request: HttpRequest, job_id: UUID) -> Any:
     layout, words = layout_for(job), shown.words_of(who)
     with working:
         return _json(expected_answer(state_of(shown.known_of(job, layout, words).facts, shown.viewer_of(who)), words))
+
+
+@router.get("/jobs/{uuid:job_id}/seal", response={200: SealAnswer, **_REFUSED})
+def seal(
+    request: HttpRequest, job_id: UUID, cuts: Literal["foam", "felt"], across: str = Query(max_length=30),
+    down: str = Query("", max_length=30), lap: str = Query("", max_length=30),
+) -> Any:  # fmt: skip
+    """How long a seal is cut by its edge as typed (down: empty for a round one), and what a gap in it would cost."""
+    who = member_of(request)
+    job = reads.job_of(who, job_id)
+    words = shown.words_of(who)
+    with working:
+        state = state_of(shown.known_of(job, layout_for(job), words).facts, shown.viewer_of(who))
+        return _json(seal_answer(state, cuts, across, down, lap, words))
 
 
 @router.put("/jobs/{uuid:job_id}/facts/{uuid:fact_id}/withdrawn", response=_JOB)

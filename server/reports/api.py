@@ -148,6 +148,7 @@ _STEP = {
     "seat": None,
     "fails": "",
     "goes_back": [],
+    "cuts": None,
 }
 _FAULT = {"told": True}
 _CAUSE = {"heat_unexplained": False}

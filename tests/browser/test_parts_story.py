@@ -6,11 +6,12 @@ import uuid
 import pytest
 from django.utils import timezone
 from playwright.sync_api import expect
-from tests.browser.test_bench_story import a_wheel_job, go_on_to, soon
+from tests.browser.test_bench_story import a_wheel_job, do, go_on_to, soon
 from tests.browser.test_sure_story import SAFE, brings, opens
+from tests.browser.test_works_story import walk
 
 from demo import shop
-from jobs.models import Dealing
+from jobs.models import Dealing, Finding
 from people.may import member
 from people.models import Person
 from stock.shelves import held
@@ -178,3 +179,33 @@ def test_a_damaged_sheet_and_a_sound_one(bench, tmp_path):
     page.get_by_label("An hour of work").fill("66.00")
     figures.get_by_role("button", name="Keep").click()
     expect(figures.get_by_role("alert")).to_have_count(0)
+
+
+def test_a_seal_is_cut_pressed_and_tested(bench):
+    page = bench.page
+    a_shop(bench)
+    job = brings(
+        bench, complaints=[], marks=SAFE, works=[{"part": "lint_duct_seal", "act": "replace"}],
+        machine={"layout": "top_screen_rear_duct"},
+    )  # fmt: skip
+    opens(bench, job, "open")
+    walk(bench, "✓ It is open.")
+    bench.to(f"/jobs/{job}/mend")
+    do(bench, "Old foam and glue off")
+    cut = page.get_by_role("region", name="Cut to length")
+    cut.get_by_label("Across").fill("200 mm")
+    cut.get_by_label("Down").fill("wide")
+    expect(cut.get_by_role("alert")).to_contain_text("'wide' is not a number")
+    cut.get_by_label("Down").fill("100 mm")
+    expect(cut.get_by_text(re.compile("^Cut .*: the edge all round"))).to_be_visible()
+    expect(cut.get_by_text("Ends meet at the side or the top")).to_be_visible()
+    expect(cut.get_by_text(re.compile("min more a load")).first).to_be_visible()
+    foam = part(page, "foam seal")
+    foam.get_by_role("button", name=re.compile("Fitted, from Shelf .*ND-0800")).click()
+    expect(foam.get_by_text("✓ fitted: ND-0800")).to_be_visible()
+    do(bench, "Cut the foam")
+    do(bench, "Dry fit, centred")
+    # tested, not believed: what the lamp shows is recorded, and proves the line
+    page.get_by_role("button", name="tight", exact=True).click()
+    expect(page.get_by_text("✓ All of it is done.")).to_be_visible()
+    assert soon(lambda: Finding.objects.filter(check_name="duct_seam_lamp", phase="after", result="tight").exists())

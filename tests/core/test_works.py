@@ -314,7 +314,8 @@ WHEEL = {"causes": [{"kind": "working", "fault": "blower_wheel_fouled"}]}
         ([mark("line.drum_seal.replace", "declined", why="customer says no", by="Ines")], "declined", False),
         ([mark("line.drum_seal.replace", "taken"), mark("line.drum_seal.replace", "undone")], "open", False),
         ([mark("line.drum_seal.replace", "not_needed")], "not_needed", False),
-        ([mark("mend.replace_felt")], "done", True),
+        ([mark("mend.replace_felt")], "open", False),
+        ([mark(f"mend.{step}") for step in ("cut_felt", "replace_felt", "test_felt")], "done", True),
     ],
 )
 def test_an_offer_is_taken_declined_and_undone(marks, became, wanted):

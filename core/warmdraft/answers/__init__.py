@@ -26,6 +26,7 @@ from warmdraft.answers.mending import (
 from warmdraft.answers.proof import ComparisonAnswer, LineAnswer, ProofAnswer
 from warmdraft.answers.quantity import Quantity, quantity
 from warmdraft.answers.quote import QuoteAnswer, Shop, order_lines, quote_answer
+from warmdraft.answers.seal import SealAnswer, seal_answer
 from warmdraft.answers.sound import CurvesAnswer, PartRate, SoundAnswer, rates_answer
 from warmdraft.answers.steps import NextAnswer, StepAnswer, next_answer, step_answer
 from warmdraft.answers.verdict import DraftLineAnswer, FaultAnswer, HeadlineAnswer, VerdictAnswer, headline_answer
@@ -56,6 +57,7 @@ __all__ = [
     "Quantity",
     "QuoteAnswer",
     "ReadingAnswer",
+    "SealAnswer",
     "ShapeAnswer",
     "Shop",
     "SoundAnswer",
@@ -86,6 +88,7 @@ __all__ = [
     "quantity",
     "quote_answer",
     "rates_answer",
+    "seal_answer",
     "step_answer",
     "trace_csv",
     "trip_answers",

@@ -24,7 +24,8 @@ class SeatAnswer:
 class StepAnswer:
     """A step as it is shown. line: the line of works it belongs to; act: that line in words; check: the check that is
     this step, recorded in phase after where `after` says so; seat: of what it takes off a shaft; fails: what is said
-    where it does not hold; goes_back: the steps that are open again then."""
+    where it does not hold; goes_back: the steps that are open again then; cuts: what is cut to
+    length in it."""
 
     id: str
     does: str
@@ -49,6 +50,7 @@ class StepAnswer:
     seat: SeatAnswer | None
     fails: str
     goes_back: list[str]
+    cuts: Literal["foam", "felt"] | None
 
 
 @dataclass(slots=True)
@@ -82,7 +84,7 @@ def step_answer(step: Step, words: Words) -> StepAnswer:
         gear=list(said.gear), tools=list(said.tools), people=step.operation.people if step.operation else 1,
         line=step_of(LINE, step.act.name) if step.act else None, act=words.act(step.act.name) if step.act else None,
         check_name=step.check, after=step.after, seat=_seat(step.operation), fails=said.fails,
-        goes_back=list(step.goes_back),
+        goes_back=list(step.goes_back), cuts=cast(Literal["foam", "felt"] | None, step.cuts),
     )  # fmt: skip
 
 

@@ -290,6 +290,7 @@ class ActStepRow(Row):
     caution: Words | None = None
     check: CheckName | None = None
     after: bool = False
+    cuts: Literal["foam", "felt"] | None = None
 
 
 class ActRow(Row):
@@ -634,6 +635,8 @@ class MendingTable(Row):
     tight: Annotated[dict[str, Words], _coded(lambda: ATTACHMENTS)]
     free: Annotated[dict[str, Words], _coded(lambda: FREEING)]
     risk: Annotated[dict[str, Words], _coded(lambda: FREEING)]
+    seal: dict[str, Words]
+    seal_school: SchoolTexts
     school: dict[str, SchoolTexts]
     property: Annotated[dict[str, Words], _coded(lambda: PROPERTIES)]
     resets: Annotated[dict[str, Words], _coded(lambda: get_args(Resets))]

@@ -21,7 +21,7 @@ def drying_case(
 ) -> DryingCase:  # fmt: skip
     """The one machine of `state` (its first hypothesis) with a load.
 
-    relative_humidity: of the room, 0 to 1; pressure_pa: Pa. Raises PhysicsError where that air cannot be.
+    relative_humidity: of the room, 0 to 1; pressure_pa: Pa.
 
     >>> from warmdraft.airway import Conditions, healthy_state
     >>> from warmdraft.machine import profile

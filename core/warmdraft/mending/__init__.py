@@ -1,6 +1,6 @@
 """What is decided with the part in the hand: which way it turns, whether the new one is the old one's like.
 
-May import units, tables, errors. Imports the standard library.
+May import air, units, tables, errors. Imports the standard library.
 """
 
 from warmdraft.mending.match import (
@@ -15,6 +15,7 @@ from warmdraft.mending.match import (
     asked_of,
     matched,
 )
+from warmdraft.mending.seal import Cut, Edge, cut_length, gap_conductance, glue_has_to_stand
 from warmdraft.mending.thread import (
     ATTACHMENTS,
     ENDS,
@@ -33,7 +34,7 @@ from warmdraft.mending.thread import (
 )
 
 __all__ = [
-    "ATTACHMENTS", "ENDS", "FREEING", "MARKS", "PROPERTIES", "REASONS", "ROLES", "Attachment", "Difference", "End",
-    "Hand", "Mark", "Part", "Reason", "Resets", "Role", "Seat", "Suits", "Turn", "Turns", "Verdict", "asked_of",
-    "matched", "turns_of",
+    "ATTACHMENTS", "ENDS", "FREEING", "MARKS", "PROPERTIES", "REASONS", "ROLES", "Attachment", "Cut", "Difference",
+    "Edge", "End", "Hand", "Mark", "Part", "Reason", "Resets", "Role", "Seat", "Suits", "Turn", "Turns", "Verdict",
+    "asked_of", "cut_length", "gap_conductance", "glue_has_to_stand", "matched", "turns_of",
 ]  # fmt: skip

@@ -22,12 +22,14 @@ Stands = Literal["must", "offer"]
 
 @dataclass(frozen=True, slots=True)
 class ActStep:
-    """What the hands do. check: a check that is this step, recorded or not; after: with the new part in."""
+    """What the hands do. check: a check that is this step, recorded or not; after: with the new part in; cuts: what is
+    cut to length in it."""
 
     id: str
     minutes: float
     check: str | None = None
     after: bool = False
+    cuts: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -105,7 +107,8 @@ def _act(name: str, row: dict[str, Any]) -> Act:
     return Act(
         part=part, act=act, order=list(table("acts")).index(name),
         steps=tuple(
-            ActStep(step["id"], float(step["minutes"]), step.get("check"), step.get("after", False))
+            ActStep(step["id"], float(step["minutes"]), step.get("check"), step.get("after", False),
+                    step.get("cuts"))
             for step in row["steps"]
         ),
         reach=tuple(row.get("reach", () if no_way else (part,))),

@@ -23,7 +23,8 @@ class Step:
 
     operation: what comes off, or goes back; None for an act. same_driver: as the step before. qualified: what whoever
     does it has to be qualified for. act: the line of works it belongs to; check: the check that is this step; after: it
-    shows what the work gave; goes_back: steps that are open again where it fails.
+    shows what the work gave; goes_back: steps that are open again where it fails; cuts: what is cut to
+    length in it.
     """
 
     id: str
@@ -35,6 +36,7 @@ class Step:
     check: str | None = None
     after: bool = False
     goes_back: tuple[str, ...] = ()
+    cuts: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -175,7 +177,7 @@ def _mending(lines: Sequence[Line]) -> tuple[Step, ...]:
     """Steps of lines, in their order."""
     return tuple(
         Step(step_of("mend", step.id), step.minutes, qualified=line.act.qualified, act=line.act, check=step.check,
-             after=step.after)
+             after=step.after, cuts=step.cuts)
         for line in lines for step in line.act.steps
     )  # fmt: skip
 

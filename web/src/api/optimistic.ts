@@ -101,6 +101,7 @@ const stepAhead = ({ id, does }: AddedOperation, stage: 'open' | 'close'): Step 
   seat: null,
   fails: '',
   goes_back: [],
+  cuts: null,
   cautions: [],
   qualified: null,
   operation: id,

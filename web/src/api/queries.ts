@@ -52,6 +52,7 @@ export const keys = {
   balance: (id: string, trials: TrialsIn | null) => ['jobs', id, 'balance', trials] as const,
   layouts: ['layouts'] as const,
   expected: (id: string, version: number) => ['jobs', id, 'expected', version] as const,
+  seal: (id: string, asked: string) => ['jobs', id, 'seal', asked] as const,
   quote: (id: string, version: number) => ['jobs', id, 'quote', version] as const,
   stock: ['stock'] as const,
   items: (words: string) => ['stock', 'items', words] as const,

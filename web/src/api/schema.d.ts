@@ -792,6 +792,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/seal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Seal
+         * @description How long a seal is cut by its edge as typed (down: empty for a round one), and what a gap in it would cost.
+         */
+        get: operations["jobs_api_seal"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/sounds/{sound_id}": {
         parameters: {
             query?: never;
@@ -2756,6 +2776,20 @@ export interface components {
              * @enum {string}
              */
             of: "place" | "cause";
+        };
+        /**
+         * GapAnswer
+         * @description What a gap would cost: air that goes round what it should go through, and minutes of a load more; null: it is not
+         *     dry in four hours.
+         */
+        GapAnswer: {
+            /** Area Cm2 */
+            area_cm2: number;
+            flow: components["schemas"]["Quantity"];
+            /** Minutes */
+            minutes: number | null;
+            /** Text */
+            text: string;
         };
         /**
          * GateAnswer
@@ -5051,6 +5085,30 @@ export interface components {
             why: string;
         };
         /**
+         * SealAnswer
+         * @description A seal that is cut. joint: where its ends meet; glue: which, and how it cures; round: the edge is a circle.
+         */
+        SealAnswer: {
+            /**
+             * Cuts
+             * @enum {string}
+             */
+            cuts: "foam" | "felt";
+            /** Gaps */
+            gaps: components["schemas"]["GapAnswer"][];
+            /** Glue */
+            glue: string;
+            /** Joint */
+            joint: string;
+            length: components["schemas"]["Quantity"];
+            /** Round */
+            round: boolean;
+            /** Schools */
+            schools: components["schemas"]["SchoolAnswer"][];
+            /** Text */
+            text: string;
+        };
+        /**
          * SeatAnswer
          * @description How what a step takes off sits on its shaft.
          */
@@ -5378,7 +5436,8 @@ export interface components {
          * StepAnswer
          * @description A step as it is shown. line: the line of works it belongs to; act: that line in words; check: the check that is
          *     this step, recorded in phase after where `after` says so; seat: of what it takes off a shaft; fails: what is said
-         *     where it does not hold; goes_back: the steps that are open again then.
+         *     where it does not hold; goes_back: the steps that are open again then; cuts: what is cut to
+         *     length in it.
          */
         StepAnswer: {
             /** Act */
@@ -5391,6 +5450,8 @@ export interface components {
             check: string[];
             /** Check Name */
             check_name: string | null;
+            /** Cuts */
+            cuts: ("foam" | "felt") | null;
             /** Does */
             does: string;
             /** Driver */
@@ -9578,6 +9639,96 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    jobs_api_seal: {
+        parameters: {
+            query: {
+                cuts: "foam" | "felt";
+                across: string;
+                down?: string;
+                lap?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SealAnswer"];
                 };
             };
             /** @description Unauthorized */

@@ -30,6 +30,22 @@ export function useExpected(job: Job) {
   })
 }
 
+/** How long a seal is cut; asked: the edge as typed, as one text, empty while it is not all typed. */
+export function useSeal(job: Job, asked: string) {
+  return useQuery({
+    queryKey: keys.seal(job.id, asked),
+    enabled: asked !== '',
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await client.GET('/api/v1/jobs/{job_id}/seal', {
+          params: { path: { job_id: job.id }, query: JSON.parse(asked) as SealAsked },
+          signal,
+        }),
+      ),
+  })
+}
+type SealAsked = { cuts: 'foam' | 'felt'; across: string; down: string; lap: string }
+
 export function useItems(q: string) {
   return useInfiniteQuery({
     queryKey: keys.items(q),

@@ -42,6 +42,7 @@ export const step = (id: string, more: Partial<Step> = {}): Step => ({
   seat: null,
   fails: '',
   goes_back: [],
+  cuts: null,
   cautions: [],
   qualified: null,
   driver_also: [],

@@ -13,6 +13,7 @@ import { currentStep, stepDone, stepNotPossible } from '../jobs/useNext'
 import { PhotoButton, Photos } from '../photos/Photos'
 import { StepCheck } from '../works/StepCheck'
 
+const SealBench = fetched(() => import('../bench/SealBench').then((m) => m.SealBench))
 const FittedParts = fetched(() => import('../stock/FittedParts').then((m) => m.FittedParts))
 
 /** Steps in order: the current one large, with its cautions where the hands are; the others a quiet list. */
@@ -150,6 +151,11 @@ function CurrentStep({
         </p>
       )}
       {step.check_name && <StepCheck job={job} step={step} />}
+      {step.cuts && (
+        <Suspense fallback={null}>
+          <SealBench job={job} cuts={step.cuts} />
+        </Suspense>
+      )}
       {step.line && (
         <Suspense fallback={null}>
           <FittedParts job={job} line={step.line} />
