@@ -40,6 +40,7 @@ from warmdraft.answers import (
     Costs,
     DrawnAnswer,
     HeatAnswer,
+    LintAnswer,
     OutlookAnswer,
     PartRate,
     SealAnswer,
@@ -49,6 +50,7 @@ from warmdraft.answers import (
     drawn_answer,
     expected_answer,
     heat_answer,
+    lint_answer,
     rates_answer,
     seal_answer,
     ways_answer,
@@ -353,6 +355,24 @@ def put_agreement(request: HttpRequest, job_id: UUID, dealing_id: UUID, body: bo
     """Write down what the customer agreed to; lines that come later ask again."""
     who = member_of(request)
     return written(who, job_id, lambda: writes.deal(who, job_id, dealing_id, dealt.agreement_values(body)))
+
+
+@router.put("/jobs/{uuid:job_id}/lint/{uuid:dealing_id}", response=_JOB)
+def put_lint(request: HttpRequest, job_id: UUID, dealing_id: UUID, body: bodies.LintIn) -> Any:
+    """Say what was found where something was cleaned."""
+    who = member_of(request)
+    return written(who, job_id, lambda: writes.deal(who, job_id, dealing_id, dealt.lint_values(body)))
+
+
+@router.get("/jobs/{uuid:job_id}/lint", response={200: LintAnswer, **_REFUSED})
+def lint(request: HttpRequest, job_id: UUID, line: str = Query(max_length=80)) -> Any:
+    """The scale that lint is graded on where a line cleans, on this job's machine."""
+    who = member_of(request)
+    job = reads.job_of(who, job_id)
+    words = shown.words_of(who)
+    with working:
+        state = state_of(shown.known_of(job, layout_for(job), words).facts, shown.viewer_of(who))
+        return _json(lint_answer(state, line, words))
 
 
 @router.put("/jobs/{uuid:job_id}/added/{uuid:added_id}", response=_JOB)

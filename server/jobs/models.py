@@ -258,7 +258,8 @@ class Cause(Fact):
 
 
 class Dealing(Fact):
-    """What is dealt with beside the machine's air: an old part by its marks, what became of a part, what was agreed.
+    """What is dealt with beside the machine's air: an old part by its marks, what became of a part, what was agreed,
+    what was found where it was cleaned.
 
     document: the file's own part, without the keys that rows hold; key: the number of a part as it is compared.
     """
@@ -271,7 +272,7 @@ class Dealing(Fact):
     class Meta(Fact.Meta):
         constraints = [
             models.CheckConstraint(
-                condition=models.Q(what__in=["old_part", "part", "agreement"]), name="dealing_is_known"
+                condition=models.Q(what__in=["old_part", "part", "agreement", "lint"]), name="dealing_is_known"
             ),
         ]
         indexes = [models.Index("workshop", "key", condition=~models.Q(key=""), name="parts_of_a_number")]

@@ -18,6 +18,7 @@ from shared.problems import ProblemOut
 from warmdraft.answers import (
     CauseAnswer,
     ComparisonAnswer,
+    DealtAnswer,
     DraftLineAnswer,
     FaultAnswer,
     FindingAnswer,
@@ -111,6 +112,8 @@ class SnapshotOut(Schema):
     #: The list of works as it stood; a record of an earlier release has none.
     works: list[WorkLineAnswer] = []
     photos: list[PhotoKept] = []
+    #: What was found, fitted and agreed; a record of an earlier release knows nothing of it.
+    dealt: DealtAnswer | None = None
     #: The words of its codes as they were; a record of an earlier release kept none.
     words: dict[str, dict[str, str]] = {}
     override: str = ""
@@ -149,6 +152,7 @@ _STEP = {
     "fails": "",
     "goes_back": [],
     "cuts": None,
+    "lint": False,
 }
 _FAULT = {"told": True}
 _CAUSE = {"heat_unexplained": False}

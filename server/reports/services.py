@@ -31,7 +31,7 @@ from warmdraft.work import state_of
 #: What of a job the customer's paper shows.
 _SHOWN = (
     "title", "complaints", "circumstances", "said", "booked_for", "place", "machine", "readings", "findings", "marks",
-    "working_cause", "confirmed_cause", "safety", "open", "mend", "close", "proof",
+    "working_cause", "confirmed_cause", "safety", "open", "mend", "close", "proof", "dealt",
 )  # fmt: skip
 
 

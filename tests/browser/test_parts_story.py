@@ -209,3 +209,32 @@ def test_a_seal_is_cut_pressed_and_tested(bench):
     page.get_by_role("button", name="tight", exact=True).click()
     expect(page.get_by_text("✓ All of it is done.")).to_be_visible()
     assert soon(lambda: Finding.objects.filter(check_name="duct_seam_lamp", phase="after", result="tight").exists())
+
+
+def test_cleaning_that_can_be_checked(bench):
+    page = bench.page
+    a_shop(bench)
+    job = a_wheel_job(bench, "rear_shaft_clamp")
+    page.goto(f"{bench.url}/jobs/{job}/cause")
+    expect(page.get_by_text(re.compile("Expected after this, if it is this: .* ± .*, a load in"))).to_be_visible()
+    expect(page.get_by_text(re.compile("^Worth opening\\? .* opened in vain"))).to_be_visible()
+    bench.to(f"/jobs/{job}/open")
+    go_on_to(bench, "Clamp screw")
+    bench.next()
+    expect(page.get_by_text("✓ It is open.")).to_be_visible()
+    bench.to(f"/jobs/{job}/mend")
+    page.get_by_role("button", name="whole", exact=True).click()
+    page.get_by_role("button", name="sound", exact=True).click()
+    found = page.get_by_role("region", name="What was found")
+    expect(found.get_by_role("button", name=re.compile("free: takes about"))).to_have_count(4)
+    found.get_by_label("What else lay there").fill("two coins")
+    found.get_by_role("button", name=re.compile("free: takes about")).nth(2).click()
+    expect(found.get_by_text("Clean the wheel, 3/4, two coins")).to_be_visible()
+    vanes = page.get_by_role("group", name="Vane by vane")
+    for _ in range(3):
+        vanes.get_by_role("button", name="Clean: next").click()
+    expect(vanes).to_contain_text("3 of 36 vanes")
+    page.reload()  # the phone was put away
+    expect(vanes).to_contain_text("3 of 36 vanes")
+    found.get_by_role("button", name="Take it back").click()
+    expect(found.get_by_text("two coins")).to_have_count(0)

@@ -60,6 +60,7 @@ BODIES = {
         "at": AT,
     },
     "/jobs/{job_id}/old-parts/{dealing_id}": {"kind": "high_limit", "marks": {"voltage": "250 V"}, "at": AT},
+    "/jobs/{job_id}/lint/{dealing_id}": {"act": "lint_duct.clean", "grade": 2, "at": AT},
     "/jobs/{job_id}/parts/{dealing_id}": {"part": "belt", "state": "packed", "at": AT},
     "/jobs/{job_id}/agreements/{dealing_id}": {"lines": [], "total": "9.00", "currency": "EUR", "at": AT},
     "/jobs/{job_id}/counts/{count_id}": {"step": "", "what": "tool", "key": "in the bag", "state": "counted", "at": AT},

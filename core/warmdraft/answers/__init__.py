@@ -7,6 +7,7 @@ them. They are not frozen: they are written out at once, hundreds an answer, and
 from warmdraft.answers.airway import airway_answer
 from warmdraft.answers.balance import BalanceAnswer, balance_answer
 from warmdraft.answers.bench import BenchAnswer
+from warmdraft.answers.dealt import DealtAnswer, LintAnswer, lint_answer
 from warmdraft.answers.documents import diagnose_answer, meter_answer, prove_answer, vent_answer, whole_answer
 from warmdraft.answers.drawn import DrawnAnswer, ShapeAnswer, drawn_answer
 from warmdraft.answers.drying import TripAnswer, dry_answer, trace_csv, trip_answers
@@ -40,6 +41,7 @@ __all__ = [
     "ComparisonAnswer",
     "Costs",
     "CurvesAnswer",
+    "DealtAnswer",
     "DraftLineAnswer",
     "DrawnAnswer",
     "FaultAnswer",
@@ -48,6 +50,7 @@ __all__ = [
     "HeatAnswer",
     "JobAnswer",
     "LineAnswer",
+    "LintAnswer",
     "MarkAnswer",
     "MatchAnswer",
     "NextAnswer",
@@ -79,6 +82,7 @@ __all__ = [
     "headline_answer",
     "heat_answer",
     "job_answer",
+    "lint_answer",
     "match_answer",
     "meter_answer",
     "next_answer",

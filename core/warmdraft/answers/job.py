@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from warmdraft.answers.bench import BenchAnswer, bench_answer
+from warmdraft.answers.dealt import DealtAnswer, dealt_answer
 from warmdraft.answers.facts import (
     CauseAnswer,
     FindingAnswer,
@@ -90,6 +91,7 @@ class JobAnswer:
     added: list[AddedAnswer]
     absent: list[AbsentAnswer]
     proof: ProofAnswer
+    dealt: DealtAnswer
 
 
 def job_answer(state: JobState, words: Words) -> JobAnswer:
@@ -136,4 +138,5 @@ def job_answer(state: JobState, words: Words) -> JobAnswer:
         ],
         known_layout=plan.known_layout if plan else facts.layout is not None,
         proof=proof_answer(state.proof, words),
+        dealt=dealt_answer(state, words),
     )

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal, cast
 
 from warmdraft.mending import Attachment, Role
+from warmdraft.repair import lint_fault
 from warmdraft.teardown import LINE, Operation, step_of
 from warmdraft.words import Words
 from warmdraft.work import NextStep, StageName, StageState, Step
@@ -25,7 +26,7 @@ class StepAnswer:
     """A step as it is shown. line: the line of works it belongs to; act: that line in words; check: the check that is
     this step, recorded in phase after where `after` says so; seat: of what it takes off a shaft; fails: what is said
     where it does not hold; goes_back: the steps that are open again then; cuts: what is cut to
-    length in it."""
+    length in it; lint: what is found here is graded."""
 
     id: str
     does: str
@@ -51,6 +52,7 @@ class StepAnswer:
     fails: str
     goes_back: list[str]
     cuts: Literal["foam", "felt"] | None
+    lint: bool
 
 
 @dataclass(slots=True)
@@ -85,6 +87,7 @@ def step_answer(step: Step, words: Words) -> StepAnswer:
         line=step_of(LINE, step.act.name) if step.act else None, act=words.act(step.act.name) if step.act else None,
         check_name=step.check, after=step.after, seat=_seat(step.operation), fails=said.fails,
         goes_back=list(step.goes_back), cuts=cast(Literal["foam", "felt"] | None, step.cuts),
+        lint=step.act is not None and lint_fault(step.act) is not None,
     )  # fmt: skip
 
 

@@ -530,6 +530,7 @@ class CodesTable(Row):
     stage: Annotated[dict[str, Words], _coded(lambda: STAGES)]
     result: dict[str, Words]
     hazard: dict[str, Annotated[str, Says()]]
+    lint: dict[str, Words]
     expected: dict[str, Words]
     sense: dict[str, Words]
     supply: dict[str, Words]

@@ -23,7 +23,7 @@ from warmdraft.jobfile.schema import (
     ReadingSection,
     SoundSection,
 )
-from warmdraft.jobfile.stock_schema import AgreementSection, OldPartSection, PartSaidSection
+from warmdraft.jobfile.stock_schema import AgreementSection, LintSection, OldPartSection, PartSaidSection
 from warmdraft.jobfile.vent_schema import VentSection
 from warmdraft.machine import Machine
 from warmdraft.moments import moment_of
@@ -37,6 +37,7 @@ from warmdraft.work import (
     DrawnRun,
     Finding,
     JobFacts,
+    LintFound,
     Logged,
     Mark,
     Metered,
@@ -133,6 +134,12 @@ def _agreement(part: AgreementSection, withdrawn: bool = False) -> Agreement:
         lines=tuple(part.lines), total=part.total, currency=part.currency, name=part.name or "",
         signature=part.signature or "", withdrawn=withdrawn, **_fact(part),
     )  # fmt: skip
+
+
+def _lint(part: LintSection, withdrawn: bool = False) -> LintFound:
+    return LintFound(
+        act=part.act, grade=part.grade, grams=part.grams, objects=part.objects or "", withdrawn=withdrawn, **_fact(part)
+    )
 
 
 def _counted(part: CountSection) -> Counted:
@@ -233,6 +240,7 @@ def facts_of(
         old_parts=tuple(map(_old_part, document.old_parts or ())),
         parts=tuple(map(_part_said, document.parts or ())),
         agreements=tuple(map(_agreement, document.agreements or ())),
+        lint=tuple(map(_lint, document.lint or ())),
         run=None if document.vent is None else drawn_run(document.vent),
         layout=_layout(document, machine, connection),
         handed_over=bool(document.handed_over),
@@ -250,4 +258,5 @@ def facts_of(
         added=facts.added + tuple(_added(part, True) for part in back.added or ()),
         old_parts=facts.old_parts + tuple(_old_part(part, True) for part in back.old_parts or ()),
         agreements=facts.agreements + tuple(_agreement(part, True) for part in back.agreements or ()),
+        lint=facts.lint + tuple(_lint(part, True) for part in back.lint or ()),
     )

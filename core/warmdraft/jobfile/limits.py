@@ -22,6 +22,7 @@ MOST_OWN_BYTES = 64_000
 MOST_FACTS = {
     "readings": 2_000, "findings": 1_000, "meter": 500, "logs": 20, "marks": 5_000, "counts": 5_000, "ways": 500,
     "causes": 500, "works": 200, "added": 200, "sounds": 100, "old_parts": 200, "parts": 500, "agreements": 100,
+    "lint": 300,
 }  # fmt: skip
 MOST_PIECES = 200
 MOST_OPERATIONS = 200

@@ -89,6 +89,8 @@ def _check_ids(document: JobDocument) -> None:
         "parts": document.parts or (),
         "agreements": document.agreements or (),
         "withdrawn.agreements": (taken_back.agreements or ()) if taken_back else (),
+        "lint": document.lint or (),
+        "withdrawn.lint": (taken_back.lint or ()) if taken_back else (),
         "marks": document.marks or (),
         "counts": document.counts or (),
         "ways": document.ways or (),

@@ -40,7 +40,7 @@ from warmdraft.jobfile.parts import (
     one_of,
     refused,
 )
-from warmdraft.jobfile.stock_schema import AgreementSection, OldPartSection, PartSaidSection
+from warmdraft.jobfile.stock_schema import AgreementSection, LintSection, OldPartSection, PartSaidSection
 from warmdraft.jobfile.vent_schema import VentSection
 from warmdraft.machine import profile_names
 from warmdraft.sound import FARTHEST, PARTS, SOURCES, SoundVerdict, verdict_of, verdict_said
@@ -334,6 +334,7 @@ class WithdrawnSection(Section):
     added: Annotated[list[AddedSection] | None, _most("added")] = None
     old_parts: Annotated[list[OldPartSection] | None, _most("old_parts")] = None
     agreements: Annotated[list[AgreementSection] | None, _most("agreements")] = None
+    lint: Annotated[list[LintSection] | None, _most("lint")] = None
 
 
 class JobDocument(Section):
@@ -364,6 +365,7 @@ class JobDocument(Section):
     old_parts: Annotated[list[OldPartSection] | None, _most("old_parts")] = None
     parts: Annotated[list[PartSaidSection] | None, _most("parts")] = None
     agreements: Annotated[list[AgreementSection] | None, _most("agreements")] = None
+    lint: Annotated[list[LintSection] | None, _most("lint")] = None
     confirmed: list[FaultSection] | None = None
     withdrawn: WithdrawnSection | None = None
     layout: LayoutDocument | None = None

@@ -11,7 +11,8 @@ from pydantic import BeforeValidator, Field, model_validator
 from warmdraft.jobfile.limits import no_more_than
 from warmdraft.jobfile.mending_schema import KINDS, PartSection
 from warmdraft.jobfile.parts import FactSection, between, one_of, refused
-from warmdraft.repair import acts
+from warmdraft.jobfile.parts import Number as Decimals
+from warmdraft.repair import GRADES, acts, lint_fault
 from warmdraft.work.recorded import PartState
 
 #: A signature, characters of its path; lines of an agreement.
@@ -48,6 +49,15 @@ class PartSaidSection(FactSection):
     count: Annotated[int, between(1, 999, "number of parts")] | None = None
     price: Money | None = None
     store: Number | None = None
+
+
+class LintSection(FactSection):
+    """What was found where something was cleaned: how much lint on the scale, or weighed, and what else."""
+
+    act: Annotated[str, one_of("an act that takes lint away", tuple(n for n, a in acts().items() if lint_fault(a)))]
+    grade: Annotated[int, between(0, GRADES - 1, "grade")] | None = None
+    grams: Annotated[Decimals, between(0, 20_000, "mass, g")] | None = None
+    objects: Annotated[str, Field(max_length=200)] | None = None
 
 
 class AgreementSection(FactSection):

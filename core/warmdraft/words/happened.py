@@ -8,7 +8,7 @@ from typing import Any
 
 from warmdraft.checks import checks
 from warmdraft.faults import catalogue
-from warmdraft.repair import act_of_step, acts
+from warmdraft.repair import GRADES, act_of_step, acts
 from warmdraft.teardown import Layout, key_of, stage_and_name
 from warmdraft.words.bench import STEP_TABLES, BenchWords
 from warmdraft.words.codes import plain
@@ -77,6 +77,13 @@ class HistoryWords(BenchWords):
         at = f" {self.word('history', 'at').format(where=where)}" if where else ""
         return said + at + (f", {after['note']}" if after.get("note") else "")
 
+    def found(self, after: Facts) -> str:
+        """How much of it there was, and what else."""
+        grade, grams = after.get("grade"), after.get("grams")
+        rows = ["" if grade is None else f"{grade}/{GRADES - 1}", "" if grams is None else f"{grams:g} g"]
+        rows.append(str(after.get("objects") or ""))
+        return "".join(f", {row}" for row in rows if row)
+
     def numbered(self, after: Facts) -> str:
         """A part by its kind, with its number where one is meant."""
         kind = str(after.get("part") or (after.get("marks") or {}).get("kind") or "")
@@ -143,6 +150,7 @@ _FILL: dict[str, Callable[[Said], str]] = {
     "check": lambda said: said.words.looked(said.after),
     "result": lambda said: said.words.result(str(said.after.get("check_name", "")), str(said.after.get("result", ""))),
     "part": lambda said: said.words.meter_part(str(said.after.get("part", ""))).lower(),
+    "line_act": lambda said: said.words.known_act(str(said.after.get("act") or "")) + said.words.found(said.after),
     "thing": lambda said: said.words.numbered(said.after),
     "sum": lambda said: f"{said.after.get('total', '')} {said.after.get('currency', '')}".strip(),
     "log": lambda said: said.words.reading(str(said.after.get("kind", ""))),

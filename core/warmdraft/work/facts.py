@@ -28,6 +28,7 @@ from warmdraft.work.recorded import (
     Counted,
     DrawnRun,
     Finding,
+    LintFound,
     Logged,
     Mark,
     MarkState,
@@ -89,6 +90,7 @@ class JobFacts:
     old_parts: tuple[OldPart, ...] = ()
     parts: tuple[PartSaid, ...] = ()
     agreements: tuple[Agreement, ...] = ()
+    lint: tuple[LintFound, ...] = ()
     run: DrawnRun | None = None
     layout: Layout | None = None
     #: The layout is as this very machine was found, see departures.py; by_hand: with nothing known of it before.

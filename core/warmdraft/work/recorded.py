@@ -179,6 +179,18 @@ class PartSaid(Fact):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class LintFound(Fact):
+    """What was found where something was cleaned. act: of the list of works; grade: on the scale, 0 for bare; grams:
+    weighed; None: nobody said. objects: what else lay there."""
+
+    act: str
+    grade: int | None = None
+    grams: float | None = None
+    objects: str = ""
+    withdrawn: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Agreement(Fact):
     """What the customer agreed to: lines of works by their acts, for a sum. The latest that stands holds.
 

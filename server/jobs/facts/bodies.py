@@ -198,6 +198,16 @@ class PartIn(Body):
     at: Moment
 
 
+class LintIn(Body):
+    """What was found where something was cleaned: a grade of the scale, grams, what else lay there."""
+
+    act: str = Field(max_length=80)
+    grade: int | None = None
+    grams: float | None = None
+    objects: str = Field("", max_length=200)
+    at: Moment
+
+
 class AgreementIn(Body):
     """What the customer agreed to: acts, for a sum; signature: an SVG path, empty where it was only said."""
 

@@ -2,10 +2,10 @@
 
 from typing import Any
 
-from jobs.facts.bodies import AgreementIn, OldPartIn, PartIn
+from jobs.facts.bodies import AgreementIn, LintIn, OldPartIn, PartIn
 from jobs.facts.inputs import checked, given, refuse
 from jobs.facts.values import DealingValues
-from warmdraft.jobfile.stock_schema import AgreementSection, OldPartSection, PartSaidSection
+from warmdraft.jobfile.stock_schema import AgreementSection, LintSection, OldPartSection, PartSaidSection
 from warmdraft.mending import PROPERTIES
 from warmdraft.stock import MARKED, key_of, marks_typed
 
@@ -44,3 +44,13 @@ def agreement_values(body: AgreementIn) -> DealingValues:
     document |= given({"name": body.name.strip(), "signature": body.signature})
     checked(AgreementSection, document, {})
     return DealingValues(what="agreement", document=document, at=body.at)
+
+
+def lint_values(body: LintIn) -> DealingValues:
+    """Columns of what was found where something was cleaned."""
+    document: dict[str, Any] = {"act": body.act} | given({"objects": body.objects.strip()})
+    document |= {key: said for key, said in (("grade", body.grade), ("grams", body.grams)) if said is not None}
+    if len(document) == 1:
+        raise refuse("$.grade", "nothing is said of it; give a grade, grams, or what else lay there")
+    checked(LintSection, document, {})
+    return DealingValues(what="lint", document=document, at=body.at)

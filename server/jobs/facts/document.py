@@ -174,7 +174,7 @@ def _dealing(row: Dealing, by: ByWhom) -> Json:
 
 
 #: Where in a file each kind of dealing stands.
-DEALT = {"old_part": "old_parts", "part": "parts", "agreement": "agreements"}
+DEALT = {"old_part": "old_parts", "part": "parts", "agreement": "agreements", "lint": "lint"}
 
 
 def _dealt(job: Job, by: ByWhom, withdrawn: bool) -> dict[str, list[Json]]:

@@ -320,7 +320,9 @@ def add_operation(who: Member, job_id: UUID, added_id: UUID, values: AddedValues
 
 def deal(who: Member, job_id: UUID, dealing_id: UUID, values: DealingValues) -> None:
     """Say what an old part is, what became of a part, or what the customer agreed to."""
-    what = {"old_part": "part_read", "agreement": "agreed"}.get(values.what) or f"part_{values.document['state']}"
+    what = {"old_part": "part_read", "agreement": "agreed", "lint": "lint_found"}.get(
+        values.what
+    ) or f"part_{values.document['state']}"
     _add_fact(Dealing, who, job_id, dealing_id, values, what)
 
 

@@ -36,7 +36,7 @@ class Migration(migrations.Migration):
                 'ordering': ['seq'],
                 'abstract': False,
                 'indexes': [models.Index(models.F('workshop'), models.F('key'), condition=models.Q(('key', ''), _negated=True), name='parts_of_a_number')],
-                'constraints': [models.CheckConstraint(condition=models.Q(('what__in', ['old_part', 'part', 'agreement'])), name='dealing_is_known')],
+                'constraints': [models.CheckConstraint(condition=models.Q(('what__in', ['old_part', 'part', 'agreement', 'lint'])), name='dealing_is_known')],
             },
         ),
     ]

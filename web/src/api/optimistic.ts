@@ -102,6 +102,7 @@ const stepAhead = ({ id, does }: AddedOperation, stage: 'open' | 'close'): Step 
   fails: '',
   goes_back: [],
   cuts: null,
+  lint: false,
   cautions: [],
   qualified: null,
   operation: id,

@@ -53,6 +53,7 @@ export const keys = {
   layouts: ['layouts'] as const,
   expected: (id: string, version: number) => ['jobs', id, 'expected', version] as const,
   seal: (id: string, asked: string) => ['jobs', id, 'seal', asked] as const,
+  lint: (id: string, line: string) => ['jobs', id, 'lint', line] as const,
   quote: (id: string, version: number) => ['jobs', id, 'quote', version] as const,
   stock: ['stock'] as const,
   items: (words: string) => ['stock', 'items', words] as const,

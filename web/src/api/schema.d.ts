@@ -472,6 +472,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/lint": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lint
+         * @description The scale that lint is graded on where a line cleans, on this job's machine.
+         */
+        get: operations["jobs_api_lint"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/lint/{dealing_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Lint
+         * @description Say what was found where something was cleaned.
+         */
+        put: operations["jobs_api_put_lint"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/listen": {
         parameters: {
             query?: never;
@@ -1711,6 +1751,22 @@ export interface components {
             total: string;
         };
         /**
+         * AgreementAnswer
+         * @description What the customer agreed to last.
+         */
+        AgreementAnswer: {
+            /** Currency */
+            currency: string;
+            /** Id */
+            id: string | null;
+            /** Name */
+            name: string;
+            /** Signature */
+            signature: string;
+            /** Total */
+            total: string;
+        };
+        /**
          * AgreementIn
          * @description What the customer agreed to: acts, for a sum; signature: an SVG path, empty where it was only said.
          */
@@ -2299,6 +2355,17 @@ export interface components {
             trace_step_s: number;
         };
         /**
+         * DealtAnswer
+         * @description What was found, fitted and agreed.
+         */
+        DealtAnswer: {
+            agreed: components["schemas"]["AgreementAnswer"] | null;
+            /** Fitted */
+            fitted: components["schemas"]["FittedAnswer"][];
+            /** Lint */
+            lint: components["schemas"]["LintFoundAnswer"][];
+        };
+        /**
          * DiscrepancyAnswer
          * @description What the gate stands on, or what was accepted with a reason.
          */
@@ -2723,6 +2790,20 @@ export interface components {
             why: string;
         };
         /**
+         * FittedAnswer
+         * @description A part that was fitted.
+         */
+        FittedAnswer: {
+            /** Count */
+            count: number;
+            /** Number */
+            number: string;
+            /** Part */
+            part: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * FlowAnswer
          * @description The true flow at the outlet, nine in ten between low and high, beside a healthy one's; kind: by what it is known,
          *     and text says so.
@@ -2810,6 +2891,20 @@ export interface components {
             orders: string[];
             /** Tools */
             tools: string[];
+        };
+        /**
+         * GradeAnswer
+         * @description A drawing of the scale. free: share of the way that is free; flow: what it takes from the outlet on this machine
+         *     while all else is healthy.
+         */
+        GradeAnswer: {
+            flow: components["schemas"]["Quantity"];
+            /** Free */
+            free: number;
+            /** Grade */
+            grade: number;
+            /** Text */
+            text: string;
         };
         /**
          * Greeting
@@ -3423,6 +3518,59 @@ export interface components {
             line: string;
             /** Text */
             text: string;
+        };
+        /**
+         * LintAnswer
+         * @description The scale of a place; vanes: how many there are to clean, null where it is no wheel.
+         */
+        LintAnswer: {
+            /** Grades */
+            grades: components["schemas"]["GradeAnswer"][];
+            /** Vanes */
+            vanes: number | null;
+        };
+        /**
+         * LintFoundAnswer
+         * @description What was found where something was cleaned. line: as steps name it; grade: of the scale; grams: null where it was
+         *     not weighed.
+         */
+        LintFoundAnswer: {
+            /** By */
+            by: string;
+            /** Grade */
+            grade: number | null;
+            /** Grams */
+            grams: number | null;
+            /** Id */
+            id: string | null;
+            /** Line */
+            line: string;
+            /** Objects */
+            objects: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * LintIn
+         * @description What was found where something was cleaned: a grade of the scale, grams, what else lay there.
+         */
+        LintIn: {
+            /** Act */
+            act: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Grade */
+            grade?: number | null;
+            /** Grams */
+            grams?: number | null;
+            /**
+             * Objects
+             * @default
+             */
+            objects: string;
         };
         /**
          * LiveReadingOut
@@ -5243,6 +5391,7 @@ export interface components {
             /** Complaints */
             complaints: string[];
             confirmed_cause: components["schemas"]["CauseAnswer"] | null;
+            dealt?: components["schemas"]["DealtAnswer"] | null;
             draft_line: components["schemas"]["DraftLineAnswer"];
             /** Faults */
             faults: components["schemas"]["FaultAnswer"][];
@@ -5437,7 +5586,7 @@ export interface components {
          * @description A step as it is shown. line: the line of works it belongs to; act: that line in words; check: the check that is
          *     this step, recorded in phase after where `after` says so; seat: of what it takes off a shaft; fails: what is said
          *     where it does not hold; goes_back: the steps that are open again then; cuts: what is cut to
-         *     length in it.
+         *     length in it; lint: what is found here is graded.
          */
         StepAnswer: {
             /** Act */
@@ -5472,6 +5621,8 @@ export interface components {
             latch: string | null;
             /** Line */
             line: string | null;
+            /** Lint */
+            lint: boolean;
             /** Minutes */
             minutes: number;
             /** Operation */
@@ -6128,6 +6279,7 @@ export interface components {
             /** Complaints */
             complaints: string[];
             confirmed_cause: components["schemas"]["CauseAnswer"] | null;
+            dealt: components["schemas"]["DealtAnswer"];
             /** Editions */
             editions: number;
             /** Findings */
@@ -8228,6 +8380,183 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HappeningOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    jobs_api_lint: {
+        parameters: {
+            query: {
+                line: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LintAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    jobs_api_put_lint: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                dealing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LintIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkshopJob"];
                 };
             };
             /** @description Unauthorized */

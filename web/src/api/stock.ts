@@ -46,6 +46,21 @@ export function useSeal(job: Job, asked: string) {
 }
 type SealAsked = { cuts: 'foam' | 'felt'; across: string; down: string; lap: string }
 
+/** The scale that lint is graded on where a line cleans; it is this machine's, and changes with nothing that is done. */
+export function useLint(job: Job, line: string) {
+  return useQuery({
+    queryKey: keys.lint(job.id, line),
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await client.GET('/api/v1/jobs/{job_id}/lint', {
+          params: { path: { job_id: job.id }, query: { line } },
+          signal,
+        }),
+      ),
+  })
+}
+
 export function useItems(q: string) {
   return useInfiniteQuery({
     queryKey: keys.items(q),

@@ -9,6 +9,7 @@ import type {
   FindingIn,
   Job,
   JobIn,
+  LintIn,
   LogIn,
   MarkIn,
   MeterIn,
@@ -156,6 +157,10 @@ export const sayPart = (job: string, facts: Omit<PartIn, 'at'>) =>
 /** What is printed on a part of the machine, as typed; what takes it back needs the id. */
 export const readOldPart = (job: string, facts: Omit<OldPartIn, 'at'>) =>
   add(job, 'old-parts', { ...facts, at: at() }, called(facts.kind))
+
+/** What was found where something was cleaned; what takes it back needs the id. */
+export const foundLint = (job: string, facts: Omit<LintIn, 'at'>) =>
+  add(job, 'lint', { ...facts, at: at() }, called(facts.act))
 
 /** What the customer agreed to; what takes it back needs the id. */
 export const agree = (job: string, facts: Omit<AgreementIn, 'at'>) =>

@@ -43,6 +43,7 @@ export const step = (id: string, more: Partial<Step> = {}): Step => ({
   fails: '',
   goes_back: [],
   cuts: null,
+  lint: false,
   cautions: [],
   qualified: null,
   driver_also: [],
@@ -170,6 +171,7 @@ export function aJob(changes: Partial<Job> = {}): Job {
     close: [],
     bench: null,
     known_layout: false,
+    dealt: { lint: [], fitted: [], agreed: null },
     proof: {
       code: 'not_measured',
       text: 'Not measured since the work.',

@@ -3,8 +3,11 @@ import { Trans } from '@lingui/react/macro'
 import type { JobRecord } from '../../api/types'
 import { written } from '../../app/language'
 import { textOf, useSignedIn } from '../../app/signedIn'
+import { money } from '../../ui/money'
 import { Marked } from '../photos/Marked'
 import { ProofLines, ProofTable } from '../prove/ProvePanel'
+import { Signature } from '../stock/SignPad'
+import { lintInWords } from '../works/lint'
 
 const day = (iso: string) => written(iso, { day: 'numeric', month: 'long', year: 'numeric' })
 
@@ -18,6 +21,7 @@ export function RecordSheet({ record }: { record: JobRecord }) {
   // a record of an early release knows steps, not lines
   const lines = snapshot.works ?? []
   const photos = snapshot.photos ?? []
+  const dealt = snapshot.dealt
   const told = lines.length > 0
   const mended = told
     ? lines.filter((line) => line.became === 'done').map((line) => ({ id: line.name, does: line.text }))
@@ -91,6 +95,24 @@ export function RecordSheet({ record }: { record: JobRecord }) {
             <Trans>No repair is recorded.</Trans>
           </p>
         )}
+        {dealt && dealt.lint.length > 0 && (
+          <p className="mt-1">
+            <Trans>Found: {dealt.lint.map(lintInWords).join('; ')}.</Trans>
+          </p>
+        )}
+        {dealt && dealt.fitted.length > 0 && (
+          <p className="mt-1">
+            <Trans>
+              Fitted:{' '}
+              {dealt.fitted
+                .map(({ text, number, count }) =>
+                  [count > 1 && `${count} ×`, text, number].filter(Boolean).join(' '),
+                )
+                .join('; ')}
+              .
+            </Trans>
+          </p>
+        )}
         {left.length > 0 && (
           <p className="mt-1">
             <Trans>
@@ -134,6 +156,19 @@ export function RecordSheet({ record }: { record: JobRecord }) {
         <ProofLines lines={snapshot.proof.lines} />
         <p className="mt-2 text-lg font-bold">{snapshot.proof.text}</p>
       </Part>
+      {dealt?.agreed && (
+        <Part title={t`Agreed`}>
+          <p>
+            {money(dealt.agreed.total, dealt.agreed.currency)}
+            {dealt.agreed.name && `, ${dealt.agreed.name}`}
+          </p>
+          {dealt.agreed.signature && (
+            <svg viewBox="0 0 600 200" className="block h-14" role="img" aria-label={t`Signature`}>
+              <Signature path={dealt.agreed.signature} />
+            </svg>
+          )}
+        </Part>
+      )}
       {photos.length > 0 && (
         <Part title={t`Photos`}>
           <ul className="flex flex-wrap gap-4">

@@ -14,6 +14,7 @@ import { PhotoButton, Photos } from '../photos/Photos'
 import { StepCheck } from '../works/StepCheck'
 
 const SealBench = fetched(() => import('../bench/SealBench').then((m) => m.SealBench))
+const LintFound = fetched(() => import('../works/LintFound').then((m) => m.LintFound))
 const FittedParts = fetched(() => import('../stock/FittedParts').then((m) => m.FittedParts))
 
 /** Steps in order: the current one large, with its cautions where the hands are; the others a quiet list. */
@@ -154,6 +155,11 @@ function CurrentStep({
       {step.cuts && (
         <Suspense fallback={null}>
           <SealBench job={job} cuts={step.cuts} />
+        </Suspense>
+      )}
+      {step.lint && step.line && (
+        <Suspense fallback={null}>
+          <LintFound key={step.line} job={job} line={step.line} />
         </Suspense>
       )}
       {step.line && (
