@@ -11,7 +11,7 @@ from people.models import Role
 from people.signed_in import member_of
 from shared.problems import ProblemOut
 from warmdraft.airway import NODES, READING_KINDS, TAPS, reading_dimensions
-from warmdraft.answers import WheelBenchAnswer, wheel_bench_answer
+from warmdraft.answers import NeverAnswer, WheelBenchAnswer, never_answer, wheel_bench_answer
 from warmdraft.checks import LOG_TCHEBYCHEFF, NO_EVIDENCE, SWAPS, checks, instruments_for
 from warmdraft.faults import ELEMENT_NAMES, ZONES, catalogue
 from warmdraft.machine import profile_names
@@ -223,6 +223,7 @@ class Vocabulary(Schema):
     acts: list[ActOut]
     units: list[UnitOut]
     wheel_bench: WheelBenchAnswer
+    never: NeverAnswer
 
 
 def _named(words: Words, kind: str, codes: tuple[str, ...]) -> list[Named]:
@@ -345,4 +346,5 @@ def vocabulary(request: HttpRequest) -> Vocabulary:
             for unit in choice.names
         ],
         wheel_bench=wheel_bench_answer(words),
+        never=never_answer(words),
     )  # fmt: skip

@@ -71,6 +71,11 @@ def test_a_look_alike_is_refused_and_the_like_one_fitted(bench):
     expect(alike).to_contain_text("not this one")
     expect(alike).to_contain_text("It looks the same and guards something else")
     expect(alike.get_by_role("button")).to_have_count(0)
+    # asked for a bypass it says why not
+    page.keyboard.press("/")
+    page.get_by_role("searchbox").fill("bypass the limit")
+    expect(page.get_by_role("dialog").get_by_role("alert")).to_contain_text("No bypass of a safety device")
+    page.get_by_role("dialog").get_by_role("button", name="Close").click()
     limit.get_by_role("button", name=re.compile("Fitted, from Shelf .*ND-2501")).click()
     expect(limit.get_by_text("✓ fitted: ND-2501")).to_be_visible()
     page.keyboard.press("u")  # the wrong one pressed is taken back
@@ -226,9 +231,9 @@ def test_cleaning_that_can_be_checked(bench):
     page.get_by_role("button", name="whole", exact=True).click()
     page.get_by_role("button", name="sound", exact=True).click()
     found = page.get_by_role("region", name="What was found")
-    expect(found.get_by_role("button", name=re.compile("free: takes about"))).to_have_count(4)
+    expect(found.get_by_role("button", name=re.compile("free, −"))).to_have_count(4)
     found.get_by_label("What else lay there").fill("two coins")
-    found.get_by_role("button", name=re.compile("free: takes about")).nth(2).click()
+    found.get_by_role("button", name=re.compile("free, −")).nth(2).click()
     expect(found.get_by_text("Clean the wheel, 3/4, two coins")).to_be_visible()
     vanes = page.get_by_role("group", name="Vane by vane")
     for _ in range(3):

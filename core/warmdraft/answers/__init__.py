@@ -18,9 +18,11 @@ from warmdraft.answers.job import JobAnswer, job_answer
 from warmdraft.answers.layout import plan_answer
 from warmdraft.answers.mending import (
     MatchAnswer,
+    NeverAnswer,
     WheelAnswer,
     WheelBenchAnswer,
     match_answer,
+    never_answer,
     wheel_answer,
     wheel_bench_answer,
 )
@@ -53,6 +55,7 @@ __all__ = [
     "LintAnswer",
     "MarkAnswer",
     "MatchAnswer",
+    "NeverAnswer",
     "NextAnswer",
     "OutlookAnswer",
     "PartRate",
@@ -85,6 +88,7 @@ __all__ = [
     "lint_answer",
     "match_answer",
     "meter_answer",
+    "never_answer",
     "next_answer",
     "order_lines",
     "plan_answer",

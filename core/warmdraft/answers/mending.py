@@ -152,6 +152,14 @@ class WheelBenchAnswer:
 
 
 @dataclass(slots=True)
+class NeverAnswer:
+    """What is never offered: the words it is asked for by, as they begin; and what is said then."""
+
+    asked: list[str]
+    says: str
+
+
+@dataclass(slots=True)
 class DifferenceAnswer:
     """A reason to refuse a part."""
 
@@ -213,6 +221,12 @@ def wheel_bench_answer(words: Words) -> WheelBenchAnswer:
         free=_freeing(book),
         schools=_schools(book),
     )
+
+
+def never_answer(words: Words) -> NeverAnswer:
+    """What is never offered, and what to do instead."""
+    said = words.texts("mending")["never"]
+    return NeverAnswer([word.strip() for word in said["asked"].split(",")], said["says"])
 
 
 def _freeing(book: Any) -> list[FreeingAnswer]:

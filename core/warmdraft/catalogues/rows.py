@@ -636,6 +636,7 @@ class MendingTable(Row):
     tight: Annotated[dict[str, Words], _coded(lambda: ATTACHMENTS)]
     free: Annotated[dict[str, Words], _coded(lambda: FREEING)]
     risk: Annotated[dict[str, Words], _coded(lambda: FREEING)]
+    never: dict[str, Words]
     seal: dict[str, Words]
     seal_school: SchoolTexts
     school: dict[str, SchoolTexts]

@@ -4228,6 +4228,16 @@ export interface components {
             why: string;
         };
         /**
+         * NeverAnswer
+         * @description What is never offered: the words it is asked for by, as they begin; and what is said then.
+         */
+        NeverAnswer: {
+            /** Asked */
+            asked: string[];
+            /** Says */
+            says: string;
+        };
+        /**
          * NewPassword
          * @description A new password, with what the mail's link carries.
          */
@@ -5925,6 +5935,7 @@ export interface components {
             log_kinds: components["schemas"]["LogKindOut"][];
             /** Meter Parts */
             meter_parts: components["schemas"]["MeterPartOut"][];
+            never: components["schemas"]["NeverAnswer"];
             /** No Evidence */
             no_evidence: components["schemas"]["Named"][];
             /** Nodes */

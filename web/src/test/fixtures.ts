@@ -419,6 +419,7 @@ const wheelBench: Vocabulary['wheel_bench'] = {
 
 export const vocabulary: Vocabulary = {
   wheel_bench: wheelBench,
+  never: { asked: ['bypass'], says: 'No bypass.' },
   stages: named(
     ['complaint', 'Complaint'],
     ['make_safe', 'Make safe'],

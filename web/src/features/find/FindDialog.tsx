@@ -7,6 +7,7 @@ import type { Job } from '../../api/types'
 import { finder } from '../../app/find'
 import { useSignedIn } from '../../app/signedIn'
 import { Dialog } from '../../ui/Dialog'
+import { Never } from '../../ui/Never'
 import { TYPED, useSettled } from '../../ui/useSettled'
 import { placeOfCheck, stepsOf } from '../jobs/useNext'
 
@@ -69,6 +70,7 @@ export function FindDialog({ job, onClose }: { job: Job; onClose: () => void }) 
           </li>
         ))}
       </ul>
+      <Never typed={typed} />
       {typed.trim() !== '' && found.length === 0 && !jobs.isFetching && (
         <p className="mt-2">
           <Trans>Nothing here is called so.</Trans>

@@ -8,5 +8,5 @@ export function FittedParts({ job, line }: { job: Job; line: string }) {
   if (!quote) return null
   return quote.needed
     .filter((row) => row.line === line && row.probability >= 1)
-    .map((row) => <PartChoice key={row.part} job={job} needed={row} currency={quote.currency} says="used" />)
+    .map((row) => <PartChoice key={row.part} job={job} needed={row} currency={quote.currency} into="used" />)
 }

@@ -18,18 +18,18 @@ export function PartChoice({
   job,
   needed,
   currency,
-  says,
+  into,
 }: {
   job: Job
   needed: Needed
   currency: string
-  says: State
+  into: State
 }) {
   const { trouble, write } = useWrite()
   const [reading, setReading] = useState(false)
   const [all, setAll] = useState(false)
   // packed is what we pick; what is fitted is held beside all there are
-  const shown = all || says === 'used' ? needed.items : needed.items.slice(0, 1)
+  const shown = all || into === 'used' ? needed.items : needed.items.slice(0, 1)
   const say = async (state: State | 'left', item: ItemChoice | null, store = '') => {
     const part = { part: needed.part, count: 1 }
     const outcome = sayPart(job.id, {
@@ -52,7 +52,7 @@ export function PartChoice({
         }),
     })
   }
-  const taken = needed.state === 'used' || (needed.state === 'packed' && says === 'packed')
+  const taken = needed.state === 'used' || (needed.state === 'packed' && into === 'packed')
   return (
     <div className="border-base-300 mt-2 rounded-xl border p-3" role="group" aria-label={needed.text}>
       <p className="flex flex-wrap items-baseline gap-x-3">
@@ -77,7 +77,7 @@ export function PartChoice({
           <ul className="mt-1">
             {shown.map((item) => (
               <ItemLine key={item.number} item={item} currency={currency}>
-                <Takes item={item} says={says} onTake={(store) => void say(says, item, store)} />
+                <Takes item={item} into={into} onTake={(store) => void say(into, item, store)} />
               </ItemLine>
             ))}
           </ul>
@@ -97,8 +97,8 @@ export function PartChoice({
               </Button>
             )}
             {(all || needed.items.length === 0) && (
-              <Button kind="ghost" className="-ml-3" onClick={() => void say(says, null)}>
-                {says === 'used' ? t`Fitted one without a number` : t`Packed one without a number`}
+              <Button kind="ghost" className="-ml-3" onClick={() => void say(into, null)}>
+                {into === 'used' ? t`Fitted one without a number` : t`Packed one without a number`}
               </Button>
             )}
           </div>
@@ -110,10 +110,10 @@ export function PartChoice({
 }
 
 /** From where it is taken: each van or shelf that holds one, or as bought. */
-function Takes({ item, says, onTake }: { item: ItemChoice; says: State; onTake: (store: string) => void }) {
+function Takes({ item, into, onTake }: { item: ItemChoice; into: State; onTake: (store: string) => void }) {
   if (item.verdict === 'refused') return null
   const kind = item.pick ? 'neutral' : 'outline'
-  const text = says === 'used' ? t`Fitted` : t`Pack it`
+  const text = into === 'used' ? t`Fitted` : t`Pack it`
   return item.held.length > 0 ? (
     item.held.map(({ store, count }) => (
       <Button key={store} kind={kind} onClick={() => onTake(store)}>

@@ -158,7 +158,7 @@ function Bring({ job, quote }: { job: Job; quote: Quote }) {
       {quote.needed
         .filter((row) => row.bring || row.state !== null)
         .map((row) => (
-          <PartChoice key={row.part} job={job} needed={row} currency={currency} says="packed" />
+          <PartChoice key={row.part} job={job} needed={row} currency={currency} into="packed" />
         ))}
       <ul className="text-soft mt-2 text-sm">
         {quote.needed

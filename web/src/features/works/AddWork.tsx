@@ -8,6 +8,7 @@ import { useSignedIn } from '../../app/signedIn'
 import { canUndo } from '../../app/undo'
 import { Button } from '../../ui/Button'
 import { fetched } from '../../ui/fetched'
+import { Never } from '../../ui/Never'
 import { Trouble } from '../../ui/Trouble'
 import { useWrite } from '../../ui/useWrite'
 import { matching } from './find'
@@ -94,6 +95,7 @@ function AddingWork({ job, asked }: { job: Job; asked: string | null }) {
           </li>
         ))}
       </ul>
+      <Never typed={words} />
       {words.trim() && found.length === 0 && (
         <p className="text-soft">
           <Trans>Nothing is called so. Try the part’s name.</Trans>

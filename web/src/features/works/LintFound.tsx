@@ -77,10 +77,15 @@ function Asked({ job, line, lint, onKept }: { job: Job; line: string; lint: Lint
           </li>
         ))}
       </ul>
-      <div className="mt-2 flex flex-wrap items-end gap-2">
+      <div className="mt-2 grid items-end gap-2 sm:grid-cols-2">
         <Field title={t`or weighed, g`} value={grams} onChange={setGrams} inputMode="decimal" maxLength={8} />
         <Field title={t`What else lay there`} value={objects} onChange={setObjects} maxLength={200} />
-        <Button kind="outline" disabled={!grams.trim() && !objects.trim()} onClick={() => void keep(null)}>
+        <Button
+          kind="outline"
+          className="justify-self-start"
+          disabled={!grams.trim() && !objects.trim()}
+          onClick={() => void keep(null)}
+        >
           <Trans>Keep</Trans>
         </Button>
       </div>
