@@ -20,7 +20,7 @@ FLAGS = (
 #: file name -> (width, theme, place of the demo, stage with its query; None for the list)
 VIEWS: dict[str, tuple[dict[str, int], str, str | None, str]] = {
     "jobs": (DESK, "light", None, "/jobs"),
-    "new-job": (DESK, "light", None, "/jobs/new"),
+    "parts": (DESK, "light", None, "/parts"),
     "cause": (DESK, "light", "Otter Ness", "cause"),
     "measure": (DESK, "light", "Hikers", "measure"),
     "meter": (DESK, "light", "Ferry", "measure?check=meter_thermal_fuse"),
@@ -37,8 +37,12 @@ VIEWS: dict[str, tuple[dict[str, int], str, str | None, str]] = {
     "phone-cause": (PHONE, "light", "Otter Ness", "cause"),
     "phone-measure": (PHONE, "light", "Hikers", "measure?check=outlet_static_pressure"),
     "phone-open": (PHONE, "dark", "Rowing", "open"),
-    "phone-sound": (PHONE, "light", "Rowing", "measure?view=sound"),
+    "phone-quote": (PHONE, "light", "Rowing", "cause"),
 }
+
+
+#: What lies below the fold and is meant, by its picture: the name of its region.
+BELOW = {"sound": "^(Before and after|A recording)$", "phone-quote": "^What it costs$"}
 
 
 def _sign_in(browser: Browser, size: dict[str, int], theme: str) -> Page:
@@ -78,10 +82,10 @@ def main() -> int:
             page = _sign_in(browser, size, theme)
             _open(page, place, where)
             page.wait_for_timeout(400)
-            heard = page.get_by_role("region", name=re.compile("^(Before and after|A recording)$"))
-            if heard.count():  # what a recording told lies below the fold
+            if name in BELOW:
                 page.wait_for_timeout(1200)
-                heard.first.evaluate("row => window.scrollTo(0, row.getBoundingClientRect().top + scrollY - 90)")
+                below = page.get_by_role("region", name=re.compile(BELOW[name])).first
+                below.evaluate("row => window.scrollTo(0, row.getBoundingClientRect().top + scrollY - 90)")
             page.screenshot(path=FOLDER / f"{name}.png")
             page.context.close()
             print(f"docs/screenshots/{name}.png")

@@ -28,7 +28,8 @@ from warmdraft.answers.mending import (
 )
 from warmdraft.answers.proof import ComparisonAnswer, LineAnswer, ProofAnswer
 from warmdraft.answers.quantity import Quantity, quantity
-from warmdraft.answers.quote import QuoteAnswer, Shop, order_lines, quote_answer
+from warmdraft.answers.quote import Shop, order_lines, quote_answer
+from warmdraft.answers.quote_shapes import QuoteAnswer
 from warmdraft.answers.seal import SealAnswer, seal_answer
 from warmdraft.answers.sound import CurvesAnswer, PartRate, SoundAnswer, rates_answer
 from warmdraft.answers.steps import NextAnswer, StepAnswer, next_answer, step_answer

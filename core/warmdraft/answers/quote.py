@@ -9,6 +9,20 @@ from itertools import chain
 from typing import Any, Literal, get_args
 
 from warmdraft.answers.mending import SchoolAnswer, marks_in_words, suits_answer
+from warmdraft.answers.quote_shapes import (
+    AgreedAnswer,
+    AskedMark,
+    HeldAnswer,
+    ItemAnswer,
+    MarksAnswer,
+    NeededAnswer,
+    OrderAnswer,
+    OrderRow,
+    QuoteAnswer,
+    QuoteRow,
+    WorthAnswer,
+    WorthRow,
+)
 from warmdraft.mending import PROPERTIES, Part, asked_of, matched
 from warmdraft.mending.match import Verdict
 from warmdraft.stock import (
@@ -37,7 +51,7 @@ from warmdraft.stock.money import rounded
 from warmdraft.stock.worth import USUAL_AGE
 from warmdraft.teardown import LINE, step_of
 from warmdraft.words import Words
-from warmdraft.work import Agreement, JobState, Line, PartSaid, PartState, brings_of
+from warmdraft.work import Agreement, JobState, Line, PartSaid, brings_of
 
 #: Things of a catalogue that are offered for one part, at most; the best first.
 MOST_OFFERED = 12
@@ -45,167 +59,6 @@ MOST_OFFERED = 12
 _AGAIN_MINUTES = 15
 #: Parts that guard the same heat: one that failed by it asks what became of the others.
 _MATES = ("thermal_fuse", "thermal_cutoff", "high_limit", "cycling_thermostat")
-
-
-@dataclass(slots=True)
-class QuoteRow:
-    """A row of a quote. line: the act, null for what is of the whole job; unpriced: parts without a price yet; agreed:
-    the customer agreed to it."""
-
-    line: str | None
-    text: str
-    minutes: float
-    labour: str
-    parts: str
-    net: str
-    unpriced: list[str]
-    agreed: bool
-
-
-@dataclass(slots=True)
-class HeldAnswer:
-    """How many of a thing a van or shelf holds."""
-
-    store: str
-    count: int
-
-
-@dataclass(slots=True)
-class ItemAnswer:
-    """A thing of the catalogue for a part: what it costs from whom, where there is one, whether it is like the old one.
-
-    fits_machine: null where the catalogue or the plate does not say; expected: its price with its chance of failing;
-    reasons: why it is refused, or what to read first; pick: ours.
-    """
-
-    number: str
-    text: str
-    origin: str
-    supplier: str
-    price: str | None
-    days: int | None
-    expected: str | None
-    held: list[HeldAnswer]
-    contains: list[str]
-    fits_machine: bool | None
-    verdict: Verdict
-    reasons: list[str]
-    pick: bool
-
-
-@dataclass(slots=True)
-class MarksAnswer:
-    """What was read off the old part, by property, as text; fact: its id, to take it back."""
-
-    fact: str | None
-    marks: dict[str, str]
-
-
-@dataclass(slots=True)
-class AskedMark:
-    """A mark to read off the old part; such_as: how it is typed; choices: codes and their words, where it is one of a
-    few."""
-
-    name: str
-    text: str
-    such_as: str
-    choices: dict[str, str]
-
-
-@dataclass(slots=True)
-class NeededAnswer:
-    """A part that the job needs or may need. line: the line of works it is for, as steps name it; bring: ours, by its
-    cost; state: what became of it; number: which thing; old: the machine's own, where it was read; asks: marks to read
-    before one is fitted; pair: whether it goes along with its mate."""
-
-    part: str
-    text: str
-    line: str
-    probability: float
-    bring: bool
-    why: str
-    state: PartState | None
-    number: str
-    store: str
-    old: MarksAnswer | None
-    asks: list[AskedMark]
-    items: list[ItemAnswer]
-    pair: str | None
-
-
-@dataclass(slots=True)
-class OrderRow:
-    """One thing to order."""
-
-    number: str
-    text: str
-    supplier: str
-    price: str
-    days: int | None
-    covers: list[str]
-
-
-@dataclass(slots=True)
-class OrderAnswer:
-    """The cheapest set of what is not at hand; cost: with deliveries; unmet: parts that nobody in the catalogue has."""
-
-    rows: list[OrderRow]
-    cost: str
-    unmet: list[str]
-
-
-@dataclass(slots=True)
-class AgreedAnswer:
-    """What the customer agreed to last. beyond: how far the quote is above it now; lines: added since, in words."""
-
-    id: str | None
-    total: str
-    currency: str
-    name: str
-    signature: str
-    by: str
-    beyond: str
-    lines: list[str]
-
-
-@dataclass(slots=True)
-class WorthRow:
-    """A way to go on, now and over the years."""
-
-    way: Way
-    text: str
-    now: str
-    over_years: str
-
-
-@dataclass(slots=True)
-class WorthAnswer:
-    """The ways, the cheapest over the years first."""
-
-    rows: list[WorthRow]
-    text: str
-
-
-@dataclass(slots=True)
-class QuoteAnswer:
-    """What a job costs before and after tax, with what it is made of. priced: the workshop has said what an hour costs;
-    complete: every part has a price, else the total is the least there is."""
-
-    currency: str
-    digits: int
-    priced: bool
-    rows: list[QuoteRow]
-    net: str
-    tax: str
-    tax_percent: str
-    total: str
-    complete: bool
-    needed: list[NeededAnswer]
-    trip: str
-    order: OrderAnswer
-    agreed: AgreedAnswer | None
-    worth: WorthAnswer | None
-    schools: list[SchoolAnswer]
 
 
 @dataclass(frozen=True, slots=True)
@@ -438,7 +291,7 @@ def _item(asked: _Asked, part: str, item: Item, pick: bool) -> ItemAnswer:
     offer = asked.offer(item)
     old_number = next((row.number for row in asked.items.values() if row.superseded_by and row.key != item.key
                        and current(row, asked.items).key == item.key), None)  # fmt: skip
-    text = item.text if old_number is None else f"{item.text} {says['superseded'].format(number=old_number)}".strip()
+    text = item.text if old_number is None else _beside(item.text, says["superseded"].format(number=old_number))
     return ItemAnswer(
         number=item.number, text=text,
         origin="" if item.original is None else str(says["original" if item.original else "other"]),
@@ -449,6 +302,10 @@ def _item(asked: _Asked, part: str, item: Item, pick: bool) -> ItemAnswer:
         contains=[words.thing("part", other) for other in sorted(item.covers - {part})],
         fits_machine=item.fits_machine(asked.shop.plate), verdict=verdict, reasons=reasons, pick=pick,
     )  # fmt: skip
+
+
+def _beside(*texts: str) -> str:
+    return " · ".join(filter(None, texts))
 
 
 def _pair(asked: _Asked, part: str, chance: float) -> str | None:

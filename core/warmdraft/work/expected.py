@@ -119,9 +119,9 @@ def _of_line(line: Line, state: JobState, gained: dict[str, tuple[float, float]]
 
 
 def _opening(state: JobState, gained: dict[str, tuple[float, float]]) -> Opening | None:
-    """None where the work opens nothing, or nobody knows the way in."""
+    """None where the work opens nothing, it is open already, or nobody knows the way in."""
     way = state.plan.way if state.plan else None
-    if way is None:
+    if way is None or not way.operations:
         return None
     inside = {fault: row for fault, row in gained.items() if any(act.needs_opening for act in _acts_of(fault, state))}
     chance = sum(probability for probability, _ in inside.values())

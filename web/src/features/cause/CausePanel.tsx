@@ -79,7 +79,7 @@ export function CausePanel({ job }: { job: Job }) {
       )}
       <ForAndAgainst verdict={verdict} />
       <label className="mt-4 block">
-        <span className="text-sm font-bold">
+        <span className="block text-sm font-bold">
           <Trans>You know better? Go with</Trans>
         </span>
         <select

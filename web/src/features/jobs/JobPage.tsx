@@ -242,6 +242,11 @@ function OpenJob({ job }: { job: Job }) {
                 <Tray job={job} current={step?.operation ?? undefined} />
               </section>
             )}
+            {stage === 'cause' && wide && (
+              <Suspense fallback={null}>
+                <QuotePanel job={job} card />
+              </Suspense>
+            )}
             {(stage === 'mend' || bench === 'open') && wide && (
               <section className="card-paper p-4">
                 <WorksPanel job={job} />
@@ -302,11 +307,15 @@ function StagePanel({
       return (
         <div className="grid gap-6">
           {job.wants_cause ? <CausePanel job={job} /> : <NoCause />}
-          <WorksPanel job={job} />
           <Suspense fallback={null}>
             <Expected job={job} opening />
-            <QuotePanel job={job} />
           </Suspense>
+          <WorksPanel job={job} />
+          {!wide && (
+            <Suspense fallback={null}>
+              <QuotePanel job={job} />
+            </Suspense>
+          )}
         </div>
       )
     case 'open':

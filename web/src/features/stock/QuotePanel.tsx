@@ -17,14 +17,14 @@ import { Signature } from './SignPad'
 const ASKS = ['ask_again'] as const
 
 /** What the list of works costs, what the customer said to it, what to bring and what to order. */
-export function QuotePanel({ job }: { job: Job }) {
+export function QuotePanel({ job, card = false }: { job: Job; card?: boolean }) {
   const { data: quote } = useQuote(job)
   if (!quote || !job.works.lines.some((line) => line.wanted)) return null
   return (
-    <>
+    <div className={`grid gap-6 ${card ? 'card-paper p-4' : ''}`}>
       <Costs job={job} quote={quote} />
       <Bring job={job} quote={quote} />
-    </>
+    </div>
   )
 }
 
