@@ -77,6 +77,8 @@ def test_a_catalogue_comes_in_is_found_and_goes_out():
     }.items():  # fmt: skip
         assert numbers(someone.get(f"/stock/items?q={typed}")) == wanted, typed
     assert numbers(someone.get("/stock/items?kind=wheel_clamp")) == ["C-1", "W-200"]
+    for nonsense in ("kind=%00", "after=%2500", "kind=%2500&q=belt"):
+        assert numbers(someone.get(f"/stock/items?{nonsense}")) == []
     out = b"".join(someone.get("/stock/items.csv").streaming_content)
     assert brought(someone, out.decode()).json() == {"numbers": 7, "new": 0, "changed": 0, "removed": 0}
     less = SHEET.replace("31.00", "33.00").replace("M-9,motor,,yes,,HM900,,Northpass,140,5,,,,,\n", "")
