@@ -204,7 +204,7 @@ def test_a_seal_is_cut_pressed_and_tested(bench):
     cut.get_by_label("Down").fill("100 mm")
     expect(cut.get_by_text(re.compile("^Cut .*: the edge all round"))).to_be_visible()
     expect(cut.get_by_text("Ends meet at the side or the top")).to_be_visible()
-    expect(cut.get_by_text(re.compile("min more a load")).first).to_be_visible()
+    expect(cut.get_by_text(re.compile("instead of through the heater")).first).to_be_visible()
     foam = part(page, "foam seal")
     foam.get_by_role("button", name=re.compile("Fitted, from Shelf .*ND-0800")).click()
     expect(foam.get_by_text("✓ fitted: ND-0800")).to_be_visible()

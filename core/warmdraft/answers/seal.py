@@ -12,12 +12,14 @@ from warmdraft.errors import DocumentError, UnitError
 from warmdraft.heat import Load, drying_case
 from warmdraft.heat.drying import dry
 from warmdraft.mending import Cut, Edge, cut_length, gap_conductance, glue_has_to_stand
-from warmdraft.units import parse_typed, to_si
+from warmdraft.units import INCH_M, parse_typed, to_si
 from warmdraft.words import Words
 from warmdraft.work import JobState
 
 #: Gaps that are reckoned: a fold's, a hand's breadth that came off, a third of the way round; m².
 _GAPS_M2 = (1e-4, 4e-4, 15e-4)
+#: A load that takes so much longer is told in minutes.
+_LEAST_MINUTES = 0.5
 
 
 @dataclass(slots=True)
@@ -87,11 +89,19 @@ def _gaps(state: JobState, cuts: Cut, words: Words) -> list[GapAnswer]:
         lost = heated - float(solve(leaking, airway.fan).heater[0])
         minutes = _minutes(state, leaking)
         more = None if minutes is None or whole is None else minutes - whole
-        text = str(words.texts("mending")["seal"]["gap" if more is not None else "gap_wet"]).format(
-            area=f"{area * 1e4:g}", flow=words.quantity(lost, "flow"), minutes=f"{more or 0:.0f}"
+        key = "gap_wet" if more is None else "gap_little" if more < _LEAST_MINUTES else "gap"
+        text = str(words.texts("mending")["seal"][key]).format(
+            area=_area(area, words), flow=words.quantity(lost, "flow"), minutes=f"{more or 0:.0f}"
         )
         found.append(GapAnswer(area * 1e4, quantity(lost, "m3/s"), more, text))
     return found
+
+
+def _area(area_m2: float, words: Words) -> str:
+    """In the squares of the unit that this person measures a bore in."""
+    if words.way_unit() == "ft":
+        return f"{area_m2 / INCH_M**2:.1f} in²"
+    return f"{area_m2 * 1e4:g} cm²"
 
 
 def _minutes(state: JobState, airway: AirwayState) -> float | None:
