@@ -54,10 +54,18 @@ class PartSaidSection(FactSection):
 class LintSection(FactSection):
     """What was found where something was cleaned: how much lint on the scale, or weighed, and what else."""
 
-    act: Annotated[str, one_of("an act that takes lint away", tuple(n for n, a in acts().items() if lint_fault(a)))]
+    act: str
     grade: Annotated[int, between(0, GRADES - 1, "grade")] | None = None
     grams: Annotated[Decimals, between(0, 20_000, "mass, g")] | None = None
     objects: Annotated[str, Field(max_length=200)] | None = None
+
+    @model_validator(mode="after")
+    def _takes_lint_away(self) -> Any:
+        act = acts().get(self.act)
+        if act is None or lint_fault(act) is None:
+            wanted = ", ".join(name for name, row in acts().items() if lint_fault(row))
+            raise refused(f"'{self.act}' takes no lint away; give one of {wanted}", "act")
+        return self
 
 
 class AgreementSection(FactSection):
