@@ -8,7 +8,7 @@ from people.models import Workshop
 from stock import catalogue, figures, shelves
 from stock.models import CatalogueItem, Movement, Reckoning, Store
 
-_SHEET = """\
+SHEET = """\
 number,kind,text,original,contains,fits,superseded_by,supplier,price,days,resets,opens_at,closes_at,voltage,current,terminals,power,r25
 ND-3610,blower_wheel,"36 vanes, hub for a clamp",yes,,,,Northdale Supply,31.40,2,,,,,,,,
 ND-3610,blower_wheel,"36 vanes, hub for a clamp",yes,,,,Osier & Reed,33.90,1,,,,,,,,
@@ -37,7 +37,7 @@ OR-130,metal_tape,roll,no,,,,Osier & Reed,6.80,1,,,,,,,,
 ND-OLD36,blower_wheel,,yes,,,ND-3610,,,,,,,,,,,
 """
 #: What lies where: how many of a number.
-_THERE = {
+THERE = {
     "Ines's van": {"ND-0361": 2, "ND-3610": 1, "OR-19": 3, "ND-0410": 2, "OR-121": 4, "OR-130": 1},
     "Shelf": {"ND-3610": 3, "ND-2501": 2, "ND-1960": 4, "ND-0800": 6},
 }
@@ -55,8 +55,8 @@ def take_away(workshop: Workshop) -> None:
 
 def lay_out(lead: Member, world: UUID, at: datetime) -> None:
     """Bring the catalogue in, fill van and shelf, say the figures; through the app's own services."""
-    catalogue.bring_in(lead, _SHEET.encode(), whole=True)
-    for name, counts in _THERE.items():
+    catalogue.bring_in(lead, SHEET.encode(), whole=True)
+    for name, counts in THERE.items():
         store = uuid5(world, f"store/{name}")
         shelves.keep_store(lead, store, name, removed=False)
         for number, count in counts.items():

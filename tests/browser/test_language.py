@@ -1,5 +1,7 @@
 """Another language: a pseudo-language that marks every word leaves no English on any view."""
 
+import csv
+import io
 import mimetypes
 import re
 from pathlib import Path
@@ -11,6 +13,7 @@ from tests.browser.conftest import WIDTHS, Bench, lay_out_the_demo
 from tests.browser.test_screens import STAGES
 from tests.pseudo import PSEUDO, core_words, front_end, speak
 
+from demo import shop
 from demo.stories import STORIES
 from demo.world import PASSWORD, PEOPLE, WORKSHOP
 from jobs.models import Job
@@ -70,7 +73,8 @@ def _typed_by_people() -> list[str]:
     people = [WORKSHOP, *(text for row in PEOPLE for text in (row[0], row[1], *row[1].split()))]
     initials = ["".join(word[0] for word in row[1].split()) for row in PEOPLE]
     makers = [layout(name).maker for name in layout_names()]
-    named = {text for text in (*written, *people, *makers) if len(text) > 3}
+    sold = [cell for row in csv.reader(io.StringIO(shop.SHEET)) for cell in row] + list(shop.THERE)
+    named = {text for text in (*written, *people, *makers, *sold) if len(text) > 3}
     return sorted(named | set(initials), key=len, reverse=True)
 
 
@@ -183,6 +187,7 @@ def test_a_language_that_marks_every_word_leaves_no_english_on_any_view(abroad):
     page.locator("header button").last.click()
     walk.look("settings")
     page.keyboard.press("Escape")
+    walk.go("/parts", "main form")
     abroad.to("/layouts")
     page.locator("main section:last-of-type button").first.click()
     page.locator("main table").wait_for()

@@ -66,6 +66,8 @@ BODIES = {
     "/jobs/{job_id}/counts/{count_id}": {"step": "", "what": "tool", "key": "in the bag", "state": "counted", "at": AT},
 }
 
+#: What is asked with more than a moment, and changes nothing.
+QUERIES = {"/jobs/{job_id}/seal": "&cuts=foam&across=200", "/jobs/{job_id}/lint": "&line=line.lint_duct.clean"}
 #: What is asked with a body, and changes nothing.
 ASKS = {"/jobs/{job_id}/balance": {"radius_mm": 80, "runs": [{"amplitude": 1}]}}
 
@@ -109,7 +111,7 @@ def test_a_strangers_job_is_not_found_by_any_route():
         with put_back(stranger):
             answer = stranger.client.generic(
                 method.upper(),
-                f"/api/v1{where}?at=2026-11-25T09:00:00Z",
+                f"/api/v1{where}?at=2026-11-25T09:00:00Z{QUERIES.get(path, '')}",
                 json.dumps((BODIES | ASKS).get(path, {})),
                 content_type="application/json",
             )

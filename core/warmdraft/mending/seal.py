@@ -54,7 +54,7 @@ def gap_conductance(area_m2: float, density_kg_m3: float = REFERENCE_DENSITY_KG_
     """What a gap passes, m³/s/√Pa: Q = G·√Δp. Source: orifice equation, Q = C·A·√(2Δp/ρ), Bernoulli.
 
     >>> round(gap_conductance(1e-4) * 250 ** 0.5 * 1000, 2)  # one square centimetre under 250 Pa, L/s
-    1.24
+    1.25
     """
     return DISCHARGE * area_m2 * math.sqrt(2 / density_kg_m3)
 

@@ -1,4 +1,4 @@
-import { t } from '@lingui/core/macro'
+import { plural, t } from '@lingui/core/macro'
 import { Plural, Trans } from '@lingui/react/macro'
 import { useState } from 'react'
 import type { ItemChoice, Job, Needed } from '../../api/types'
@@ -146,7 +146,7 @@ function ItemLine({
     item.origin,
     item.contains.length > 0 && t`with ${item.contains.join(', ')}`,
     item.supplier && t`from ${item.supplier}`,
-    item.days !== null && t`${item.days} days`,
+    item.days !== null && plural(item.days, { one: '# day', other: '# days' }),
   ]
   return (
     <li className="border-base-300 flex flex-wrap items-center gap-x-4 gap-y-1 border-b py-2 last:border-0">
