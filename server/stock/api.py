@@ -21,10 +21,10 @@ from shared.problems import ProblemOut
 from shared.slots import working
 from stock import catalogue, figures, shelves
 from stock.models import Reckoning
-from warmdraft.answers import QuoteAnswer, Shop, order_lines, quote_answer
+from warmdraft.answers import QuoteAnswer, Shop, needed_by, order_lines, quote_answer
 from warmdraft.stock import MOST_BYTES, Item
 from warmdraft.text import unwritable
-from warmdraft.work import brings_of, state_of
+from warmdraft.work import state_of
 
 router = Router(tags=["stock"])
 _REFUSED = dict.fromkeys((401, 403, 404, 409, 413, 422, 503), ProblemOut)
@@ -206,9 +206,8 @@ def _quote(request: HttpRequest, job_id: UUID) -> QuoteAnswer:
     said = [row.document.get("number", "") for row in job.dealings.all() if row.what == "part"]
     with working:
         state = state_of(shown.known_of(job, layout, words).facts, shown.viewer_of(who))
-    wanted = state.works.wanted
-    parts = {part for line in wanted for part in line.act.uses_up} | {row.part for row in brings_of(wanted)}
-    found = catalogue.serving(who, sorted(parts), plate, said)
+    done = {part for line in state.works.wanted for part in line.act.uses_up}  # it stays on the bill
+    found = catalogue.serving(who, sorted(done | needed_by(state).keys()), plate, said)
     there = shelves.held(who, [item.key for item in found])
     return quote_answer(state, Shop(reckoned, found, there, plate), words)
 

@@ -19,7 +19,7 @@ from warmdraft.repair import NEEDS_NO_OPENING, act_of_check, acts, mend_of_part,
 from warmdraft.teardown import layout, layout_names
 from warmdraft.units import UNITS
 from warmdraft.words import words_for
-from warmdraft.work import parts_drawn, state_of
+from warmdraft.work import brings_of_verdict, parts_drawn, state_of
 
 WORDS = words_for()
 A = "top_screen_rear_duct"
@@ -440,3 +440,15 @@ def test_whatever_can_be_done_inside_a_machine_is_touched_somewhere_on_its_cutaw
     of_the_other = {"heating_element"} if energy == "gas" else {"igniter", "valve_coils", "flame_sensor"}
     assert inside - of_the_other <= touched
     assert not touched & of_the_other
+
+
+def test_while_nobody_knows_the_cause_the_verdict_says_what_to_bring():
+    """Chances of causes that exclude one another add; a part that a cause uses up is as probable as the cause."""
+    state = state_of(read_job(job(findings=[{"check": "wheel_lamp", "result": "cracked"}])).facts)
+    likely = {row.fault: row.probability for row in state.verdict.faults}
+    energy = state.facts.machine.heat.energy
+    brings = {row.part: row.probability for row in brings_of_verdict(state.verdict, {}, energy, ())}
+    assert brings["blower_wheel"] >= likely["blower_wheel_damaged"] * 0.99
+    assert all(0 < chance <= 1 for chance in brings.values())
+    assert list(brings.values()) == sorted(brings.values(), reverse=True)
+    assert brings["blower_wheel"] > brings.get("motor", 0)

@@ -28,7 +28,7 @@ from warmdraft.answers.mending import (
 )
 from warmdraft.answers.proof import ComparisonAnswer, LineAnswer, ProofAnswer
 from warmdraft.answers.quantity import Quantity, quantity
-from warmdraft.answers.quote import Shop, order_lines, quote_answer
+from warmdraft.answers.quote import Shop, needed_by, order_lines, quote_answer
 from warmdraft.answers.quote_shapes import QuoteAnswer
 from warmdraft.answers.seal import SealAnswer, seal_answer
 from warmdraft.answers.sound import CurvesAnswer, PartRate, SoundAnswer, rates_answer
@@ -89,6 +89,7 @@ __all__ = [
     "lint_answer",
     "match_answer",
     "meter_answer",
+    "needed_by",
     "never_answer",
     "next_answer",
     "order_lines",

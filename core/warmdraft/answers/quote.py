@@ -25,6 +25,7 @@ from warmdraft.answers.quote_shapes import (
 )
 from warmdraft.mending import PROPERTIES, Part, asked_of, matched
 from warmdraft.mending.match import Verdict
+from warmdraft.repair import Act
 from warmdraft.stock import (
     ALIKE_SHARE,
     MARKED,
@@ -51,7 +52,7 @@ from warmdraft.stock.money import rounded
 from warmdraft.stock.worth import USUAL_AGE
 from warmdraft.teardown import LINE, step_of
 from warmdraft.words import Words
-from warmdraft.work import Agreement, JobState, Line, PartSaid, brings_of
+from warmdraft.work import Agreement, JobState, PartSaid, brings_of, brings_of_verdict
 
 #: Things of a catalogue that are offered for one part, at most; the best first.
 MOST_OFFERED = 12
@@ -158,7 +159,7 @@ def quote_answer(state: JobState, shop: Shop, words: Words) -> QuoteAnswer:
     """What the works of a job cost, what to bring and to order, in this workshop's money."""
     asked = _Asked(state, shop, words)
     quote, rows = _quote(asked)
-    needs = _needs(asked)
+    needs = needed_by(state)
     delivery = shop.figures.delivery
     packing = what_to_bring(
         [
@@ -173,7 +174,7 @@ def quote_answer(state: JobState, shop: Shop, words: Words) -> QuoteAnswer:
         currency=shop.figures.currency, digits=-int(shop.figures.cent.as_tuple().exponent),
         priced=shop.figures.hour is not None, rows=rows, net=asked.sum(quote.net), tax=asked.sum(quote.tax),
         tax_percent=f"{shop.figures.tax_percent.normalize():f}", total=asked.sum(quote.total), complete=quote.complete,
-        needed=[_needed(asked, part, chance, line, packing) for part, (chance, line) in needs.items()],
+        needed=[_needed(asked, part, chance, act, packing) for part, (chance, act) in needs.items()],
         trip=_trip(asked, packing), order=_order(asked, needs, bring),
         agreed=_agreed(asked, state.facts.agreement(), quote), worth=_worth(asked, quote),
         schools=[SchoolAnswer(**row) for row in asked.book["school"].values()],
@@ -231,20 +232,26 @@ def _quote(asked: _Asked) -> tuple[Quote, list[QuoteRow]]:
     return quote, rows
 
 
-def _needs(asked: _Asked) -> dict[str, tuple[float, Line]]:
-    """Parts that are needed for certain, then those that may be: how probably, and with which line."""
-    wanted = [line for line in asked.state.works.wanted if line.became != "done"]
-    needs: dict[str, tuple[float, Line]] = {}
-    for line in wanted:
-        for part in line.act.uses_up:
-            needs.setdefault(part, (1.0, line))
-    by_act = {line.act.name: line for line in wanted}
-    for row in brings_of(wanted):
-        needs.setdefault(row.part, (row.probability, by_act[row.act.name]))
+def needed_by(state: JobState) -> dict[str, tuple[float, Act]]:
+    """Parts that a job needs for certain, then those that it may need: how probably, and for which act. While nobody
+    knows the cause they follow from the verdict."""
+    wanted = [line.act for line in state.works.wanted if line.became != "done"]
+    needs: dict[str, tuple[float, Act]] = {}
+    for act in wanted:
+        for part in act.uses_up:
+            needs.setdefault(part, (1.0, act))
+    brings = brings_of([line for line in state.works.wanted if line.became != "done"])
+    if not state.works.wanted and not state.facts.handed_over:
+        found = {finding.check: finding.result for finding in state.before.findings}
+        layout = state.facts.layout
+        reached = layout.parts if layout else ()
+        brings = brings_of_verdict(state.verdict, found, state.facts.machine.heat.energy, reached)
+    for row in brings:
+        needs.setdefault(row.part, (row.probability, row.act))
     return needs
 
 
-def _needed(asked: _Asked, part: str, chance: float, line: Line, packing: Packing) -> NeededAnswer:
+def _needed(asked: _Asked, part: str, chance: float, act: Act, packing: Packing) -> NeededAnswer:
     book, words = asked.book, asked.words
     weighed = next((row for row in packing.rows if row.part == part), None)
     bring = chance >= 1 or (weighed is not None and weighed.bring and asked.trip > 0)
@@ -260,7 +267,7 @@ def _needed(asked: _Asked, part: str, chance: float, line: Line, packing: Packin
     if chance < 1 and not asked.trip:
         why = str(book["bring"]["no_trip"])
     return NeededAnswer(
-        part=part, text=words.thing("part", part), line=step_of(LINE, line.act.name), probability=chance, bring=bring,
+        part=part, text=words.thing("part", part), line=step_of(LINE, act.name), probability=chance, bring=bring,
         why=why,
         state=said.state if said else None, number=said.number if said else "", store=said.store if said else "",
         old=MarksAnswer(old.id, marks_in_words(old.marks, words)) if old else None,
@@ -326,7 +333,7 @@ def _trip(asked: _Asked, packing: Packing) -> str:
     return str(asked.book["bring"]["trip"]).format(**{key: f"{round(p * 100)} %" for key, p in chances.items()})
 
 
-def _order(asked: _Asked, needs: Mapping[str, tuple[float, Line]], bring: Mapping[str, bool]) -> OrderAnswer:
+def _order(asked: _Asked, needs: Mapping[str, tuple[float, Act]], bring: Mapping[str, bool]) -> OrderAnswer:
     """What is wanted and neither at hand nor taken already."""
     wanted = [
         part for part, (chance, _) in needs.items()

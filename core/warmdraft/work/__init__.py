@@ -7,7 +7,7 @@ from warmdraft.work.departures import with_departures
 from warmdraft.work.drawn import parts_drawn
 from warmdraft.work.facts import JobFacts, in_force
 from warmdraft.work.found import layout_as_found
-from warmdraft.work.lines import Became, Because, Brings, Line, Reason, Works, brings_of, works_of
+from warmdraft.work.lines import Became, Because, Brings, Line, Reason, Works, brings_of, brings_of_verdict, works_of
 from warmdraft.work.opening import as_it_stands
 from warmdraft.work.plan import Step, Wanted, WorkPlan, parts_of, qualification_of, safety_acts, work_plan
 from warmdraft.work.recorded import (
@@ -85,6 +85,7 @@ __all__ = [
     "Works",
     "as_it_stands",
     "brings_of",
+    "brings_of_verdict",
     "check_first",
     "in_force",
     "layout_as_found",

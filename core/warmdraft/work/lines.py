@@ -123,6 +123,29 @@ def brings_of(lines: Sequence[Line]) -> tuple[Brings, ...]:
     return tuple(sorted(rows, key=lambda row: (-row.probability, row.part)))
 
 
+#: Causes less probable than this fill no van (own assumption).
+_LEAST_CAUSE = 0.05
+
+
+def brings_of_verdict(
+    verdict: Verdict, found: Mapping[str, str], energy: str, reached: Sequence[str]
+) -> tuple[Brings, ...]:
+    """Parts to bring while nobody knows the cause: what each probable one would use up, and may need besides; the most
+    probable first."""
+    missed: dict[str, float] = {}
+    first: dict[str, Act] = {}
+    for row in verdict.faults:
+        if row.probability < _LEAST_CAUSE:
+            continue
+        for act in repair_of(row.fault, found, energy, reached).acts:
+            for part, share in (*((part, 1.0) for part in act.uses_up), *act.brings):
+                # causes exclude one another: their chances add; what one act may need is its own
+                missed[part] = missed.get(part, 0.0) + row.probability * share
+                first.setdefault(part, act)
+    rows = [Brings(part, min(1.0, chance), first[part]) for part, chance in missed.items()]
+    return tuple(sorted(rows, key=lambda row: (-row.probability, row.part)))
+
+
 class _Asked:
     """Lines as they are asked for, each act once."""
 

@@ -19,10 +19,11 @@ const ASKS = ['ask_again'] as const
 /** What the list of works costs, what the customer said to it, what to bring and what to order. */
 export function QuotePanel({ job, card = false }: { job: Job; card?: boolean }) {
   const { data: quote } = useQuote(job)
-  if (!quote || !job.works.lines.some((line) => line.wanted)) return null
+  const works = job.works.lines.some((line) => line.wanted)
+  if (!quote || (!works && quote.needed.every((row) => !row.bring && row.state === null))) return null
   return (
     <div className={`grid gap-6 ${card ? 'card-paper p-4' : ''}`}>
-      <Costs job={job} quote={quote} />
+      {works && <Costs job={job} quote={quote} />}
       <Bring job={job} quote={quote} />
     </div>
   )
