@@ -122,7 +122,10 @@ def test_first_view_is_small_and_compressed():
     first = re.findall(r"/assets/([^\"]+\.js)", (settings.WEB_DIST / "index.html").read_text())
     assert first
     assert sum(len(gzip.compress((assets / name).read_bytes())) for name in first) <= MOST_SCRIPT_BYTES
-    assert all(script.with_name(script.name + ".gz").is_file() for script in assets.glob("*.js"))
+    for script in assets.glob("*.js"):
+        whole = script.read_bytes()
+        shorter = len(gzip.compress(whole)) < 0.95 * len(whole)  # a handful of bytes only grows
+        assert script.with_name(f"{script.name}.gz").is_file() or not shorter, script.name
 
 
 def test_the_draft_line_explains_a_segment_that_is_pressed(demo):
