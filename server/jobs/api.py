@@ -16,7 +16,7 @@ from pydantic_core import to_json
 
 from files import recordings
 from jobs.answer import shown
-from jobs.answer.kept import job_answer, many_written, written
+from jobs.answer.kept import job_answer, known_now, many_written, written
 from jobs.answer.learned import layout_for
 from jobs.answer.shown import WorkshopJob
 from jobs.exchange import bring_in
@@ -302,10 +302,9 @@ def heat(
 def expected(request: HttpRequest, job_id: UUID) -> Any:
     """What the work is expected to give: flow and a load's minutes now and after, whether opening is worth it."""
     who = member_of(request)
-    job = reads.job_of(who, job_id)
-    layout, words = layout_for(job), shown.words_of(who)
+    facts = known_now(who, job_id).facts
     with working:
-        return _json(expected_answer(state_of(shown.known_of(job, layout, words).facts, shown.viewer_of(who)), words))
+        return _json(expected_answer(state_of(facts, shown.viewer_of(who)), shown.words_of(who)))
 
 
 @router.get("/jobs/{uuid:job_id}/seal", response={200: SealAnswer, **_REFUSED})
@@ -315,11 +314,10 @@ def seal(
 ) -> Any:  # fmt: skip
     """How long a seal is cut by its edge as typed (down: empty for a round one), and what a gap in it would cost."""
     who = member_of(request)
-    job = reads.job_of(who, job_id)
-    words = shown.words_of(who)
+    facts = known_now(who, job_id).facts
     with working:
-        state = state_of(shown.known_of(job, layout_for(job), words).facts, shown.viewer_of(who))
-        return _json(seal_answer(state, cuts, across, down, lap, words))
+        state = state_of(facts, shown.viewer_of(who))
+        return _json(seal_answer(state, cuts, across, down, lap, shown.words_of(who)))
 
 
 @router.put("/jobs/{uuid:job_id}/facts/{uuid:fact_id}/withdrawn", response=_JOB)
@@ -368,11 +366,9 @@ def put_lint(request: HttpRequest, job_id: UUID, dealing_id: UUID, body: bodies.
 def lint(request: HttpRequest, job_id: UUID, line: str = Query(max_length=80)) -> Any:
     """The scale that lint is graded on where a line cleans, on this job's machine."""
     who = member_of(request)
-    job = reads.job_of(who, job_id)
-    words = shown.words_of(who)
+    facts = known_now(who, job_id).facts
     with working:
-        state = state_of(shown.known_of(job, layout_for(job), words).facts, shown.viewer_of(who))
-        return _json(lint_answer(state, line, words))
+        return _json(lint_answer(state_of(facts, shown.viewer_of(who)), line, shown.words_of(who)))
 
 
 @router.put("/jobs/{uuid:job_id}/added/{uuid:added_id}", response=_JOB)
@@ -393,20 +389,18 @@ def put_mark(request: HttpRequest, job_id: UUID, mark_id: UUID, body: bodies.Mar
 def ways(request: HttpRequest, job_id: UUID) -> Any:
     """Ways in to what the cause asks for, side by side; what else to do while open; what to take from the van."""
     who = member_of(request)
-    job = reads.job_of(who, job_id)
-    layout, words = layout_for(job), shown.words_of(who)
+    facts = known_now(who, job_id).facts
     with working:
-        return _json(ways_answer(state_of(shown.known_of(job, layout, words).facts), words))
+        return _json(ways_answer(state_of(facts), shown.words_of(who)))
 
 
 @router.get("/jobs/{uuid:job_id}/drawn", response={200: DrawnAnswer, **_REFUSED})
 def drawn(request: HttpRequest, job_id: UUID) -> Any:
     """The machine cut open from the side, and which parts each shape of it stands for."""
     who = member_of(request)
-    job = reads.job_of(who, job_id)
-    words = shown.words_of(who)
+    facts = known_now(who, job_id).facts
     with working:
-        return _json(drawn_answer(shown.known_of(job, layout_for(job), words).facts, words))
+        return _json(drawn_answer(facts, shown.words_of(who)))
 
 
 @router.put("/jobs/{uuid:job_id}/ways/{uuid:way_id}", response=_JOB)

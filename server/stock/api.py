@@ -11,8 +11,7 @@ from ninja.params.functions import Query
 from pydantic_core import to_json
 
 from jobs.answer import shown
-from jobs.answer.learned import layout_for
-from jobs.facts import reads
+from jobs.answer.kept import known_now
 from jobs.facts.inputs import PLATE
 from people.signed_in import member_of
 from shared.body import Body, Moment
@@ -199,13 +198,13 @@ def put_figures(request: HttpRequest, body: FiguresIn) -> Any:
 
 def _quote(request: HttpRequest, job_id: UUID) -> QuoteAnswer:
     who = member_of(request)
-    job = reads.job_of(who, job_id)
-    layout, words = layout_for(job), shown.words_of(who)
+    known, words = known_now(who, job_id), shown.words_of(who)
+    job = known.job
     plate = str((job.machine.data_plate.get(PLATE) or {}).get("number", ""))
     reckoned = figures.figures_of(who.workshop)
     said = [row.document.get("number", "") for row in job.dealings.all() if row.what == "part"]
     with working:
-        state = state_of(shown.known_of(job, layout, words).facts, shown.viewer_of(who))
+        state = state_of(known.facts, shown.viewer_of(who))
     done = {part for line in state.works.wanted for part in line.act.uses_up}  # it stays on the bill
     found = catalogue.serving(who, sorted(done | needed_by(state).keys()), plate, said)
     there = shelves.held(who, [item.key for item in found])

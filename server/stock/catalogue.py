@@ -2,13 +2,14 @@
 
 import json
 import re
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
 from django.db import connection, transaction
 
 from jobs.answer.shown import words_of
+from jobs.lists.search import tsquery
 from people.may import Member
 from people.models import Workshop
 from shared.problems import ApiError
@@ -133,9 +134,9 @@ def found(who: Member, typed: str, after: str, kind: str = "") -> list[Item]:
         rows = rows.filter(covers__contains=[kind])
     if not terms or kind:
         if terms:
-            rows = rows.extra(where=["search @@ to_tsquery('simple', %s)"], params=[_tsquery(terms)])
+            rows = rows.extra(where=["search @@ to_tsquery('simple', %s)"], params=[tsquery(terms)])
         return list(map(item_of, rows.order_by("key").values_list("document", flat=True)[: A_PAGE + 1]))
-    asked: dict[str, Any] = {"workshop": who.workshop.id, "after": after, "query": _tsquery(terms), "most": A_PAGE + 1,
+    asked: dict[str, Any] = {"workshop": who.workshop.id, "after": after, "query": tsquery(terms), "most": A_PAGE + 1,
              "looked_through": LOOKED_THROUGH, "most_found": MOST_FOUND}  # fmt: skip
     with connection.cursor() as cursor:
         cursor.execute(_LATEST, asked)
@@ -144,13 +145,6 @@ def found(who: Member, typed: str, after: str, kind: str = "") -> list[Item]:
             cursor.execute(_ALL, asked)
             documents = cursor.fetchall()
     return [item_of(json.loads(document)) for (document,) in documents]
-
-
-def _tsquery(terms: Sequence[Sequence[str]]) -> str:
-    def one(term: str) -> str:
-        return "(" + " & ".join(f"{word}:*" for word in term.split()) + ")"
-
-    return " & ".join("(" + " | ".join(map(one, any_of)) + ")" for any_of in terms)
 
 
 def serving(who: Member, parts: Iterable[str], plate: str, numbers: Iterable[str]) -> list[Item]:

@@ -446,8 +446,7 @@ def test_while_nobody_knows_the_cause_the_verdict_says_what_to_bring():
     """Chances of causes that exclude one another add; a part that a cause uses up is as probable as the cause."""
     state = state_of(read_job(job(findings=[{"check": "wheel_lamp", "result": "cracked"}])).facts)
     likely = {row.fault: row.probability for row in state.verdict.faults}
-    energy = state.facts.machine.heat.energy
-    brings = {row.part: row.probability for row in brings_of_verdict(state.verdict, {}, energy, ())}
+    brings = {row.part: row.probability for row in brings_of_verdict(state.verdict, state.acts_for)}
     assert brings["blower_wheel"] >= likely["blower_wheel_damaged"] * 0.99
     assert all(0 < chance <= 1 for chance in brings.values())
     assert list(brings.values()) == sorted(brings.values(), reverse=True)

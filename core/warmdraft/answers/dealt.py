@@ -11,18 +11,19 @@ from warmdraft.faults import supposed_state
 from warmdraft.repair import GRADES, acts, free_share, lint_fault, severity_of
 from warmdraft.teardown import LINE, name_at, step_of
 from warmdraft.words import Words
-from warmdraft.work import JobState
+from warmdraft.work import Agreement, JobState
 
 
 @dataclass(slots=True)
 class LintFoundAnswer:
     """What was found where something was cleaned. line: as steps name it; grade: of the scale; grams: null where it was
-    not weighed."""
+    not weighed; of: the last drawing of the scale."""
 
     id: str | None
     line: str
     text: str
     grade: int | None
+    of: int
     grams: float | None
     objects: str
     by: str
@@ -71,10 +72,17 @@ class GradeAnswer:
 
 @dataclass(slots=True)
 class LintAnswer:
-    """The scale of a place; vanes: how many there are to clean, null where it is no wheel."""
+    """The scale of a place; act: as what is found there names it; vanes: how many there are to clean, null where it is
+    no wheel."""
 
+    act: str
     grades: list[GradeAnswer]
     vanes: int | None
+
+
+def agreement_answer(agreed: Agreement) -> AgreementAnswer:
+    """An agreement as it is shown."""
+    return AgreementAnswer(agreed.id, str(agreed.total), agreed.currency, agreed.name, agreed.signature)
 
 
 def dealt_answer(state: JobState, words: Words) -> DealtAnswer:
@@ -83,7 +91,14 @@ def dealt_answer(state: JobState, words: Words) -> DealtAnswer:
     return DealtAnswer(
         lint=[
             LintFoundAnswer(
-                row.id, step_of(LINE, row.act), words.act(row.act), row.grade, row.grams, row.objects, row.by
+                row.id,
+                step_of(LINE, row.act),
+                words.act(row.act),
+                row.grade,
+                GRADES - 1,
+                row.grams,
+                row.objects,
+                row.by,
             )
             for row in facts.lint
             if not row.withdrawn
@@ -93,9 +108,7 @@ def dealt_answer(state: JobState, words: Words) -> DealtAnswer:
             for row in facts.parts_said()
             if row.state == "used"
         ],
-        agreed=AgreementAnswer(agreed.id, str(agreed.total), agreed.currency, agreed.name, agreed.signature)
-        if agreed
-        else None,
+        agreed=agreement_answer(agreed) if agreed else None,
     )
 
 
@@ -117,4 +130,4 @@ def lint_answer(state: JobState, line: str, words: Words) -> LintAnswer:
             free=f"{100 * free:.0f} %", flow=words.quantity(lost, "flow")
         )
         rows.append(GradeAnswer(grade, free, quantity(lost, "m3/s"), text))
-    return LintAnswer(rows, machine.drive.vanes if act.part in ("blower_wheel", "wheel_face") else None)
+    return LintAnswer(act.name, rows, machine.drive.vanes if act.part in ("blower_wheel", "wheel_face") else None)

@@ -6,7 +6,6 @@ from dataclasses import dataclass
 
 from warmdraft.answers.quantity import Quantity, quantity
 from warmdraft.diagnosis.evidence import conditions_of
-from warmdraft.heat import Load
 from warmdraft.teardown import LINE, step_of
 from warmdraft.words import Words
 from warmdraft.work import JobState
@@ -40,9 +39,9 @@ class OutlookAnswer:
     gains: list[LineGainAnswer]
 
 
-def expected_answer(state: JobState, words: Words, load: Load | None = None) -> OutlookAnswer:
+def expected_answer(state: JobState, words: Words) -> OutlookAnswer:
     """What this job's work is expected to give."""
-    found = expected_of(state, conditions_of(state.before), load)
+    found = expected_of(state, conditions_of(state.before))
     healthy = state.verdict.healthy_readings["outlet_flow"]
     return OutlookAnswer(
         now=[quantity(flow, "m3/s") for flow in found.now_m3s],

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import asdict, dataclass, field
 from decimal import Decimal
+from functools import cache
 from itertools import chain
 from typing import Any, Literal, get_args
 
+from warmdraft.answers.dealt import agreement_answer
 from warmdraft.answers.mending import SchoolAnswer, marks_in_words, suits_answer
 from warmdraft.answers.quote_shapes import (
     AgreedAnswer,
@@ -58,6 +60,7 @@ from warmdraft.work import Agreement, JobState, PartSaid, brings_of, brings_of_v
 MOST_OFFERED = 12
 #: Minutes that a second visit takes at the machine (own assumption), where the workshop says no price of it.
 _AGAIN_MINUTES = 15
+_BEST_FIRST: tuple[Verdict, ...] = ("fits", "ask", "refused")
 #: Parts that guard the same heat: one that failed by it asks what became of the others.
 _MATES = ("thermal_fuse", "thermal_cutoff", "high_limit", "cycling_thermostat")
 
@@ -87,6 +90,8 @@ class _Asked:
         self.trip = self.figures.call_out + hour * _AGAIN_MINUTES / 60 if second is None else second
         self.items = {item.key: item for item in shop.items}
         self.said = {row.part: row for row in state.facts.parts_said() if row.state != "left"}
+        # ranking, pricing, packing and ordering ask the same of the same things
+        self.suits, self.serving = cache(self._suits), cache(self._serving)
 
     def money(self, value: Decimal | float) -> str:
         return f"{self.sum(value)} {self.figures.currency}"
@@ -103,7 +108,7 @@ class _Asked:
         row = self.state.facts.old_part(part)
         return row.marks if row else None
 
-    def suits(self, part: str, item: Item) -> tuple[Verdict, list[str]]:
+    def _suits(self, part: str, item: Item) -> tuple[Verdict, list[str]]:
         """Whether a thing may stand in for a part of this machine: by the machine it fits, and by its marks."""
         if item.fits_machine(self.shop.plate) is False:
             return "refused", [str(self.book["says"]["other_machine"])]
@@ -114,7 +119,7 @@ class _Asked:
         found = suits_answer(matched(old, item.marks or Part(item.kind)), self.words)
         return found.verdict, [row.text for row in found.reasons] or ([found.text] if found.missing else [])
 
-    def serving(self, part: str) -> list[Item]:
+    def _serving(self, part: str) -> list[Item]:
         """Things that stand in for a part, as they are sold now, each once."""
         found = (current(item, self.items) for item in self.items.values() if part in item.covers)
         return list({item.key: item for item in found if part in item.covers}.values())
@@ -133,13 +138,12 @@ class _Asked:
 
     def ranked(self, part: str) -> list[Item]:
         """The best first: what fits, at hand, the least with its chance of failing."""
-        order = get_args(Verdict)
 
         def rank(item: Item) -> tuple[Any, ...]:
             verdict, _ = self.suits(part, item)
             offer = self.offer(item)
             cost = fitted_cost(float(offer.price), item.original, float(self.trip)) if offer else float("inf")
-            return (verdict == "refused", order.index(verdict) == 2, not self.count(item), cost, item.key)
+            return (_BEST_FIRST.index(verdict), not self.count(item), cost, item.key)
 
         return sorted(self.serving(part), key=rank)
 
@@ -242,10 +246,7 @@ def needed_by(state: JobState) -> dict[str, tuple[float, Act]]:
             needs.setdefault(part, (1.0, act))
     brings = brings_of([line for line in state.works.wanted if line.became != "done"])
     if not state.works.wanted and not state.facts.handed_over:
-        found = {finding.check: finding.result for finding in state.before.findings}
-        layout = state.facts.layout
-        reached = layout.parts if layout else ()
-        brings = brings_of_verdict(state.verdict, found, state.facts.machine.heat.energy, reached)
+        brings = brings_of_verdict(state.verdict, state.acts_for)
     for row in brings:
         needs.setdefault(row.part, (row.probability, row.act))
     return needs
@@ -360,8 +361,7 @@ def _agreed(asked: _Asked, agreement: Agreement | None, quote: Quote) -> AgreedA
         return None
     beyond = max(Decimal(0), quote.total - agreement.total) if agreement.currency == asked.figures.currency else None
     return AgreedAnswer(
-        id=agreement.id, total=str(agreement.total), currency=agreement.currency, name=agreement.name,
-        signature=agreement.signature, by=agreement.by, beyond=asked.sum(beyond or Decimal(0)),
+        **asdict(agreement_answer(agreement)), by=agreement.by, beyond=asked.sum(beyond or Decimal(0)),
         lines=[asked.words.act(name) for name in asked.state.unagreed],
     )  # fmt: skip
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from warmdraft.answers.dealt import AgreementAnswer
 from warmdraft.answers.mending import SchoolAnswer
 from warmdraft.mending.match import Verdict
 from warmdraft.stock import Way
@@ -118,14 +119,9 @@ class OrderAnswer:
 
 
 @dataclass(slots=True)
-class AgreedAnswer:
-    """What the customer agreed to last. beyond: how far the quote is above it now; lines: added since, in words."""
+class AgreedAnswer(AgreementAnswer):
+    """The same beside the quote as it is now. beyond: how far it is above it; lines: added since, in words."""
 
-    id: str | None
-    total: str
-    currency: str
-    name: str
-    signature: str
     by: str
     beyond: str
     lines: list[str]

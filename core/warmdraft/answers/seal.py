@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from typing import Literal
 
 from warmdraft.airway import AirwayState, healthy_state, solve
 from warmdraft.answers.mending import SchoolAnswer
@@ -35,12 +36,14 @@ class GapAnswer:
 
 @dataclass(slots=True)
 class SealAnswer:
-    """A seal that is cut. joint: where its ends meet; glue: which, and how it cures; round: the edge is a circle."""
+    """A seal that is cut. joint, joint_at: where its ends meet; glue: which, and how it cures; round: its edge is a
+    circle."""
 
     cuts: Cut
     length: Quantity
     text: str
     joint: str
+    joint_at: Literal["side", "top"]
     glue: str
     round: bool
     gaps: list[GapAnswer]
@@ -62,6 +65,7 @@ def seal_answer(state: JobState, cuts: Cut, across: str, down: str, lap: str, wo
         cuts=cuts, length=quantity(length, "m"),
         text=str(book[cuts]).format(length=words.quantity(length, "length")),
         joint=str(book["joint_foam" if cuts == "foam" else "joint_felt"]),
+        joint_at="side" if cuts == "foam" else "top",
         glue=str(book["glue"]).format(stands=words.quantity(glue_has_to_stand(hottest), "temperature")),
         round=edge.down_m is None, gaps=_gaps(state, cuts, words),
         schools=[SchoolAnswer(**words.texts("mending")["seal_school"])] if cuts == "foam" else [],

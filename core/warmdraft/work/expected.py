@@ -14,7 +14,7 @@ from warmdraft.heat import Load, drying_case
 from warmdraft.heat.drying import dry
 from warmdraft.machine import Machine
 from warmdraft.proof import promised_flow
-from warmdraft.repair import Act, repair_of
+from warmdraft.repair import Act
 from warmdraft.work.lines import Line
 from warmdraft.work.state import JobState
 
@@ -75,14 +75,14 @@ def minutes_at(machine: Machine, flow_m3s: float, conditions: Conditions, load: 
     return dry(drying_case(machine, slowed, conditions, load)).minutes
 
 
-def expected_of(state: JobState, conditions: Conditions, load: Load | None = None) -> Expected:
+def expected_of(state: JobState, conditions: Conditions) -> Expected:
     """What a job's work is expected to give, from what is known before it. conditions: of the room it stands in."""
     before, verdict, machine = state.before, state.verdict, state.facts.machine
     cause = state.confirmed or state.working
     after = promised_flow(before, cause.fault if cause else None)
     now = (verdict.flow.low, verdict.flow.median, verdict.flow.high)
     gained = _gains(before, verdict)
-    load = load or Load()
+    load = Load()  # the published one: what people compare machines by
     return Expected(
         now_m3s=now, after_m3s=after,
         minutes_now=minutes_at(machine, now[1], conditions, load),
@@ -105,14 +105,8 @@ def _gains(before: Case, verdict: Verdict) -> dict[str, tuple[float, float]]:
     return found
 
 
-def _acts_of(fault: str, state: JobState) -> tuple[Act, ...]:
-    found = {finding.check: finding.result for finding in state.before.findings}
-    layout = state.facts.layout
-    return repair_of(fault, found, state.facts.machine.heat.energy, layout.parts if layout else ()).acts
-
-
 def _of_line(line: Line, state: JobState, gained: dict[str, tuple[float, float]]) -> LineGain:
-    mine = [row for fault, row in gained.items() if line.act in _acts_of(fault, state)]
+    mine = [row for fault, row in gained.items() if line.act in state.acts_for(fault)]
     chance = sum(probability for probability, _ in mine)
     flow = sum(probability * gain for probability, gain in mine) / chance if chance else 0.0
     return LineGain(line.act, min(1.0, chance), max(0.0, flow))
@@ -123,7 +117,7 @@ def _opening(state: JobState, gained: dict[str, tuple[float, float]]) -> Opening
     way = state.plan.way if state.plan else None
     if way is None or not way.operations:
         return None
-    inside = {fault: row for fault, row in gained.items() if any(act.needs_opening for act in _acts_of(fault, state))}
+    inside = {fault: row for fault, row in gained.items() if any(act.needs_opening for act in state.acts_for(fault))}
     chance = sum(probability for probability, _ in inside.values())
     flow = sum(probability * gain for probability, gain in inside.values()) / chance if chance else 0.0
     moved = sum(row.open_minutes for row in way.off) + sum(row.close_minutes for row in way.closing)

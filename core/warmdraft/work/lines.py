@@ -6,7 +6,7 @@ what was ordered and decided: the rest follows from the facts.
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -127,17 +127,15 @@ def brings_of(lines: Sequence[Line]) -> tuple[Brings, ...]:
 _LEAST_CAUSE = 0.05
 
 
-def brings_of_verdict(
-    verdict: Verdict, found: Mapping[str, str], energy: str, reached: Sequence[str]
-) -> tuple[Brings, ...]:
+def brings_of_verdict(verdict: Verdict, acts_for: Callable[[str], Sequence[Act]]) -> tuple[Brings, ...]:
     """Parts to bring while nobody knows the cause: what each probable one would use up, and may need besides; the most
-    probable first."""
+    probable first. acts_for: what is done for a fault."""
     missed: dict[str, float] = {}
     first: dict[str, Act] = {}
     for row in verdict.faults:
         if row.probability < _LEAST_CAUSE:
             continue
-        for act in repair_of(row.fault, found, energy, reached).acts:
+        for act in acts_for(row.fault):
             for part, share in (*((part, 1.0) for part in act.uses_up), *act.brings):
                 # causes exclude one another: their chances add; what one act may need is its own
                 missed[part] = missed.get(part, 0.0) + row.probability * share

@@ -11,6 +11,7 @@ from warmdraft.checks import checks
 from warmdraft.diagnosis import Case, Verdict, diagnose, opened_one_shots
 from warmdraft.meter import MeterVerdict, suspect_circuit
 from warmdraft.proof import Proof, proof
+from warmdraft.repair import Act, repair_of
 from warmdraft.teardown import (
     Compartment,
     Gate,
@@ -97,6 +98,12 @@ class JobState:
     stages: tuple[StageState, ...]
     next: NextStep
     proof: Proof
+
+    def acts_for(self, fault: str) -> tuple[Act, ...]:
+        """What this machine asks for, as it was found, were this the fault."""
+        found = {finding.check: finding.result for finding in self.before.findings}
+        layout = self.facts.layout
+        return repair_of(fault, found, self.facts.machine.heat.energy, layout.parts if layout else ()).acts
 
 
 @lru_cache(maxsize=256)

@@ -4,6 +4,7 @@ Bounded however many jobs there are: the latest ones are looked through in order
 among all, and then the index has few rows to give.
 """
 
+from collections.abc import Sequence
 from typing import Any
 
 from django.db import connection
@@ -42,7 +43,7 @@ ORDER BY similarity(word, %(word)s) DESC LIMIT %(most)s
 """
 
 
-def _tsquery(terms: list[list[str]]) -> str:
+def tsquery(terms: Sequence[Sequence[str]]) -> str:
     """Each word, or what stands for it, and each of them begun only."""
 
     def one(term: str) -> str:
@@ -52,7 +53,7 @@ def _tsquery(terms: list[list[str]]) -> str:
 
 
 def _found(cursor: Any, who: Member, terms: list[list[str]], before: tuple[Any, Any], most: int) -> list[Any]:
-    query = _tsquery(terms)
+    query = tsquery(terms)
     asked = {"workshop": who.workshop.id, "simple": query, "english": query, "before": before[0],
              "before_id": before[1], "looked_through": LOOKED_THROUGH, "most": most,
              "most_found": MOST_FOUND}  # fmt: skip

@@ -1730,7 +1730,7 @@ export interface components {
         };
         /**
          * AgreedAnswer
-         * @description What the customer agreed to last. beyond: how far the quote is above it now; lines: added since, in words.
+         * @description The same beside the quote as it is now. beyond: how far it is above it; lines: added since, in words.
          */
         AgreedAnswer: {
             /** Beyond */
@@ -3521,9 +3521,12 @@ export interface components {
         };
         /**
          * LintAnswer
-         * @description The scale of a place; vanes: how many there are to clean, null where it is no wheel.
+         * @description The scale of a place; act: as what is found there names it; vanes: how many there are to clean, null where it is
+         *     no wheel.
          */
         LintAnswer: {
+            /** Act */
+            act: string;
             /** Grades */
             grades: components["schemas"]["GradeAnswer"][];
             /** Vanes */
@@ -3532,7 +3535,7 @@ export interface components {
         /**
          * LintFoundAnswer
          * @description What was found where something was cleaned. line: as steps name it; grade: of the scale; grams: null where it was
-         *     not weighed.
+         *     not weighed; of: the last drawing of the scale.
          */
         LintFoundAnswer: {
             /** By */
@@ -3547,6 +3550,8 @@ export interface components {
             line: string;
             /** Objects */
             objects: string;
+            /** Of */
+            of: number;
             /** Text */
             text: string;
         };
@@ -5244,7 +5249,8 @@ export interface components {
         };
         /**
          * SealAnswer
-         * @description A seal that is cut. joint: where its ends meet; glue: which, and how it cures; round: the edge is a circle.
+         * @description A seal that is cut. joint, joint_at: where its ends meet; glue: which, and how it cures; round: its edge is a
+         *     circle.
          */
         SealAnswer: {
             /**
@@ -5258,6 +5264,11 @@ export interface components {
             glue: string;
             /** Joint */
             joint: string;
+            /**
+             * Joint At
+             * @enum {string}
+             */
+            joint_at: "side" | "top";
             length: components["schemas"]["Quantity"];
             /** Round */
             round: boolean;

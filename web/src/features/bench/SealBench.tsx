@@ -61,7 +61,7 @@ function Cut({ seal }: { seal: Seal }) {
   return (
     <div aria-live="polite">
       <p className="text-2xl leading-tight font-bold">{seal.text}</p>
-      <EdgeDrawing round={seal.round} joint={seal.cuts === 'foam' ? 'side' : 'top'} />
+      <EdgeDrawing round={seal.round} joint={seal.joint_at} />
       <p>{seal.joint}</p>
       <p className="mt-1">{seal.glue}</p>
       <ul className="text-soft mt-2 text-sm">
@@ -75,7 +75,7 @@ function Cut({ seal }: { seal: Seal }) {
 }
 
 /** The edge, the seal round it, and where its ends meet. */
-function EdgeDrawing({ round, joint }: { round: boolean; joint: 'side' | 'top' }) {
+function EdgeDrawing({ round, joint }: { round: boolean; joint: Seal['joint_at'] }) {
   const [x, y] = joint === 'top' ? [100, 12] : [round ? 148 : 172, 60]
   return (
     <svg viewBox="0 0 200 120" className="my-2 block h-28" role="img" aria-label={t`Where its ends meet`}>

@@ -33,7 +33,7 @@ export function LintFound({ job, line }: { job: Job; line: string }) {
         </p>
       ))}
       {known.length === 0 || more ? (
-        <Asked key={known.length} job={job} line={line} lint={data} onKept={() => setMore(false)} />
+        <Asked key={known.length} job={job} lint={data} onKept={() => setMore(false)} />
       ) : (
         <Button kind="ghost" className="-ml-3" onClick={() => setMore(true)}>
           <Trans>+ Found more</Trans>
@@ -44,14 +44,14 @@ export function LintFound({ job, line }: { job: Job; line: string }) {
   )
 }
 
-function Asked({ job, line, lint, onKept }: { job: Job; line: string; lint: Lint; onKept: () => void }) {
+function Asked({ job, lint, onKept }: { job: Job; lint: Lint; onKept: () => void }) {
   const [grams, setGrams] = useState('')
   const [objects, setObjects] = useState('')
   const { trouble, setTrouble, write } = useWrite()
   const keep = async (grade: number | null) => {
     const weighed = grams.trim() === '' ? null : Number(grams.replace(',', '.'))
     if (Number.isNaN(weighed)) return setTrouble(t`'${grams}' is no number of grams.`)
-    const said = { act: line.replace(/^line\./, ''), grade, grams: weighed, objects }
+    const said = { act: lint.act, grade, grams: weighed, objects }
     const { id, outcome } = foundLint(job.id, said)
     if (!(await write(outcome))) return
     canUndo(job.id, { says: t`what was found`, run: () => void withdraw(job.id, id, true) })
