@@ -21,12 +21,14 @@ from pydantic_core import to_json
 from warmdraft.answers import (
     airway_answer,
     balance_answer,
+    cut_answer,
     diagnose_answer,
     dry_answer,
     match_answer,
     meter_answer,
     plan_answer,
     prove_answer,
+    route_answer,
     trace_csv,
     vent_answer,
     wheel_answer,
@@ -58,6 +60,8 @@ examples:
   python -m warmdraft balance runs.json           what takes a wheel's unbalance away, and where
   python -m warmdraft wheel wheel.json            which way it comes off its shaft, from where one kneels
   python -m warmdraft match parts.json            whether a new part is the old one's like
+  python -m warmdraft route route.json            the new run with the least pressure drop on a grid, proven
+  python -m warmdraft cut cut.json                which standard lengths to buy, and how to cut them
   cat job.json | python -m warmdraft diagnose -   from standard input
 """
 
@@ -168,6 +172,14 @@ def _match(value: Any, options: argparse.Namespace) -> Any:
     return match_answer(value, words_for())
 
 
+def _route(value: Any, options: argparse.Namespace) -> Any:
+    return route_answer(value)
+
+
+def _cut(value: Any, options: argparse.Namespace) -> Any:
+    return cut_answer(value)
+
+
 def _plan(value: Any, options: argparse.Namespace) -> Any:
     return plan_answer(value, options.reach, frozenset(options.opened), frozenset(options.avoid), options.people)
 
@@ -186,6 +198,8 @@ VERBS: dict[str, Callable[[Any, argparse.Namespace], Any]] = {
     "balance": _balance,
     "wheel": _wheel,
     "match": _match,
+    "route": _route,
+    "cut": _cut,
 }
 
 

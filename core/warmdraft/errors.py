@@ -4,6 +4,7 @@
     ├── UnitError        a number with a unit that does not fit, or cannot be read
     ├── MachineError     a machine that cannot exist
     ├── VentError        a vent run that cannot exist
+    ├── CutError         a piece that is longer than what it is cut from
     ├── CatalogueError   our own data files contradict themselves
     ├── LayoutError      a way into a machine that does not exist, or a layout that contradicts itself
     └── DocumentError    a file that breaks its format; knows where (`path`)
@@ -36,6 +37,14 @@ class BalanceError(WarmdraftError):
 
 class SealError(WarmdraftError):
     """An edge or a lap that no dryer has."""
+
+
+class CutError(WarmdraftError):
+    """A piece that no stock is long enough for. piece: its number."""
+
+    def __init__(self, message: str, piece: int) -> None:
+        self.piece = piece
+        super().__init__(message)
 
 
 class CatalogueError(WarmdraftError):

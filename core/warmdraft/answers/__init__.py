@@ -30,6 +30,7 @@ from warmdraft.answers.proof import ComparisonAnswer, LineAnswer, ProofAnswer
 from warmdraft.answers.quantity import Quantity, quantity
 from warmdraft.answers.quote import Shop, needed_by, order_lines, quote_answer
 from warmdraft.answers.quote_shapes import QuoteAnswer
+from warmdraft.answers.route import CutAnswer, RouteAnswer, cut_answer, route_answer
 from warmdraft.answers.seal import SealAnswer, seal_answer
 from warmdraft.answers.sound import CurvesAnswer, PartRate, SoundAnswer, rates_answer
 from warmdraft.answers.steps import NextAnswer, StepAnswer, next_answer, step_answer
@@ -44,6 +45,7 @@ __all__ = [
     "ComparisonAnswer",
     "Costs",
     "CurvesAnswer",
+    "CutAnswer",
     "DealtAnswer",
     "DraftLineAnswer",
     "DrawnAnswer",
@@ -64,6 +66,7 @@ __all__ = [
     "Quantity",
     "QuoteAnswer",
     "ReadingAnswer",
+    "RouteAnswer",
     "SealAnswer",
     "ShapeAnswer",
     "Shop",
@@ -79,6 +82,7 @@ __all__ = [
     "WorksAnswer",
     "airway_answer",
     "balance_answer",
+    "cut_answer",
     "diagnose_answer",
     "drawn_answer",
     "dry_answer",
@@ -98,6 +102,7 @@ __all__ = [
     "quantity",
     "quote_answer",
     "rates_answer",
+    "route_answer",
     "seal_answer",
     "step_answer",
     "trace_csv",

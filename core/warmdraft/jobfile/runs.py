@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from warmdraft.jobfile.vent_schema import CodeProfileSection, PieceSection, VentSection
 from warmdraft.vent import (
     DEFAULT_CODE_PROFILE,
@@ -31,6 +33,30 @@ def _piece(part: PieceSection) -> Piece:
             return Pinch(part.open_share or 1.0)
         case _:
             return Hood(part.style or "")
+
+
+def piece_document(piece: Piece) -> dict[str, Any]:
+    """A piece as `warm-draft/vent` takes it, lengths in metres.
+
+    >>> piece_document(Straight(1.5, "smooth"))
+    {'piece': 'straight', 'length': {'value': 1.5, 'unit': 'm'}, 'material': 'smooth'}
+    """
+    match piece:
+        case Straight(length, material):
+            return {"piece": "straight", "length": _metres(length), "material": material}
+        case Flexible(length, compression):
+            return {"piece": "flexible", "length": _metres(length), "compression": compression}
+        case Elbow(angle, style, radius):
+            bend = {"piece": "elbow", "angle": angle, "style": style}
+            return bend if radius is None else bend | {"radius": _metres(radius)}
+        case Pinch(open_share):
+            return {"piece": "pinch", "open_share": open_share}
+        case Hood(style):
+            return {"piece": "hood", "style": style}
+
+
+def _metres(length_m: float) -> dict[str, Any]:
+    return {"value": length_m, "unit": "m"}
 
 
 def run_of(part: VentSection) -> VentRun:

@@ -11,6 +11,7 @@ from warmdraft.jobfile.layout_schema import LayoutDocument
 from warmdraft.jobfile.mending_schema import MatchDocument, WheelDocument
 from warmdraft.jobfile.meter_schema import MeterDocument
 from warmdraft.jobfile.parts import Section
+from warmdraft.jobfile.route_schema import CutDocument, RouteDocument
 from warmdraft.jobfile.schema import JobDocument
 from warmdraft.jobfile.vent_schema import VentDocument
 
@@ -28,4 +29,6 @@ SCHEMAS: dict[str, Callable[[], dict[str, Any]]] = {
     "balance": partial(_schema, BalanceDocument),
     "wheel": partial(_schema, WheelDocument),
     "part-match": partial(_schema, MatchDocument),
+    "route": partial(_schema, RouteDocument),
+    "cut": partial(_schema, CutDocument),
 }

@@ -8,15 +8,18 @@ from pydantic import Field, model_validator
 
 from warmdraft.jobfile.limits import Pieces
 from warmdraft.jobfile.parts import Flow, Length, Number, Section, Share, Temperature, between, one_of, refused
-from warmdraft.vent import code_profiles
+from warmdraft.vent import ROUGHNESS_M, code_profiles
+
+#: What straight duct is made of, how bends are made, what a run ends with.
+MATERIALS, ELBOW_STYLES, HOOD_STYLES = tuple(ROUGHNESS_M), ("mitred", "smooth"), ("flap", "open")
 
 
 class PieceSection(Section):
     piece: Annotated[str, one_of("a piece", ("straight", "elbow", "flexible", "pinch", "hood"))]
     length: Length | None = None
-    material: Annotated[str, one_of("a material", ("galvanised", "aluminium", "smooth"))] | None = None
+    material: Annotated[str, one_of("a material", MATERIALS)] | None = None
     angle: Annotated[Number, between(1, 180, "angle in degrees")] | None = None
-    style: Annotated[str, one_of("a style", ("mitred", "smooth", "flap", "open"))] | None = None
+    style: Annotated[str, one_of("a style", ELBOW_STYLES + HOOD_STYLES)] | None = None
     radius: Length | None = None
     compression: Share | None = None
     open_share: Annotated[Number, between(0.01, 1, "open share")] | None = None
@@ -34,14 +37,14 @@ class PieceSection(Section):
         for key in wanted[self.piece]:
             if getattr(self, key) is None:
                 raise refused(f"'{key}' is missing; a piece '{self.piece}' needs it", key)
-        styles = {"elbow": ("mitred", "smooth"), "hood": ("flap", "open")}.get(self.piece)
+        styles = {"elbow": ELBOW_STYLES, "hood": HOOD_STYLES}.get(self.piece)
         if styles and self.style not in styles:
             raise refused(f"'{self.style}' is no style of '{self.piece}'; give one of {', '.join(styles)}", "style")
         return self
 
 
 class FittingSection(Section):
-    style: Annotated[str, one_of("a style", ("mitred", "smooth"))]
+    style: Annotated[str, one_of("a style", ELBOW_STYLES)]
     angle: Annotated[Number, between(1, 180, "angle in degrees")]
     radius: Length | None = None
     takes: Length

@@ -49,6 +49,16 @@ class RunVerdict:
         return sum(self.drops_pa)
 
 
+def run_air_density(air_temperature_c: float) -> float:
+    """Density of the air in a run, kg/m³: a usual room's, warmed.
+
+    >>> round(run_air_density(21.0), 2)
+    1.19
+    """
+    humidity = humidity_ratio(ROOM_TEMPERATURE_C, ROOM_RELATIVE_HUMIDITY, STANDARD_PRESSURE_PA)
+    return moist_density_kg_m3(air_temperature_c, humidity, STANDARD_PRESSURE_PA)
+
+
 def judge_run(run: VentRun, flow_m3s: float, profile: CodeProfile, air_temperature_c: float) -> RunVerdict:
     """Judge a run. Local codes and the maker's sheet come first; what is said here is said beside them.
 
@@ -60,9 +70,7 @@ def judge_run(run: VentRun, flow_m3s: float, profile: CodeProfile, air_temperatu
     >>> round(found.air_speed_m_s, 1), found.allowance.within
     (8.6, True)
     """
-    humidity = humidity_ratio(ROOM_TEMPERATURE_C, ROOM_RELATIVE_HUMIDITY, STANDARD_PRESSURE_PA)
-    density = moist_density_kg_m3(air_temperature_c, humidity, STANDARD_PRESSURE_PA)
-    drops = piece_drops_pa(run, flow_m3s, density, air_temperature_c)
+    drops = piece_drops_pa(run, flow_m3s, run_air_density(air_temperature_c), air_temperature_c)
     widest, odd = max(run.bores_m), max(run.bores_m, key=lambda bore: abs(bore - profile.bore_m))
     speed = flow_m3s / (math.pi * (widest - 2 * run.lint_layer_m) ** 2 / 4)  # where lint settles first
     allowance = allowance_of(run, profile)
