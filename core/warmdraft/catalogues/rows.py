@@ -455,14 +455,36 @@ class FittingRow(Row):
     takes: Annotated[list[float], Field(min_length=2, max_length=2)]
 
 
+FeetInches = Annotated[list[float], Field(min_length=2, max_length=2)]
+
+
 class CodeProfileRow(Row):
     """How long a run may be."""
 
     title: Words
     source: Words
-    max_length: Annotated[list[float], Field(min_length=2, max_length=2)]
+    max_length: FeetInches
     bore_in: Annotated[float, Field(gt=0)]
+    hood_from_openings: FeetInches
+    hood_above_ground: FeetInches
+    supports: FeetInches
     fittings: Annotated[list[FittingRow], Field(min_length=1)]
+
+
+class PlanThingRow(Row):
+    """What stands in the way of a new run."""
+
+    words: Words
+    stands: Annotated[list[float], Field(min_length=2, max_length=2)]
+    hangs: bool = False
+    opening: bool = False
+
+
+class DuctStockRow(Row):
+    """A standard length of duct; its name is a part's."""
+
+    length: tuple[Annotated[float, Field(gt=0)], Literal["in", "mm"]]
+    for_: Annotated[Literal["ft", "m"], Field(alias="for")]
 
 
 class QuestionRow(Row):
@@ -834,7 +856,7 @@ def tables() -> dict[str, Any]:
         "circumstances": CircumstanceRow, "complaints": ComplaintRow, "safety": SafetyRow, "closing": ClosingRow,
         "latches": LatchRow, "drivers": DriverRow, "operations": OperationRow, "meter": MeterRow,
         "supplies": SupplyRow, "code_profiles": CodeProfileRow, "recognise": QuestionRow, "profiles": ProfileRow,
-        "drawn": DrawnRow,
+        "drawn": DrawnRow, "plan_things": PlanThingRow, "duct_stock": DuctStockRow,
     } | {f"checks/{file}": CheckRow for file in CHECK_FILES}  # fmt: skip
     whole: dict[str, Any] = {
         "currencies": CurrenciesTable, "hardware": HardwareTable, "trade_words": TradeWords,

@@ -242,6 +242,7 @@ def facts_of(
         agreements=tuple(map(_agreement, document.agreements or ())),
         lint=tuple(map(_lint, document.lint or ())),
         run=None if document.vent is None else drawn_run(document.vent),
+        new_run=None if document.plan is None else document.plan.new_run(),
         layout=_layout(document, machine, connection),
         handed_over=bool(document.handed_over),
     )

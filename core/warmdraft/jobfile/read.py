@@ -22,7 +22,7 @@ from warmdraft.proof import own_reference
 from warmdraft.repair import act_of_step, name_of
 from warmdraft.teardown import LINE, name_at, step_of
 from warmdraft.units import Dimension, to_si
-from warmdraft.vent import allowance_of, run_and_hood_drop_pa
+from warmdraft.vent import with_run
 from warmdraft.work import JobFacts, Phase
 
 #: The profile of a gas machine nobody has said more of.
@@ -294,20 +294,7 @@ def _airway(base: Machine, part: MachineSection) -> Airway:
 
 
 def _with_vent(machine: Machine, vent: VentSection) -> Machine:
-    """The run's drop, and the hood's where it has one, from its pieces at rated flow."""
     try:
-        run = run_of(vent)
-        within = allowance_of(run, code_profile_of(vent)).within
-        run_drop, hood_drop = run_and_hood_drop_pa(run, machine.airway.rated_flow_m3s)
-        drops = dict(zip(ELEMENTS, machine.airway.drops_pa, strict=True))
-        if run_drop > 0:
-            drops["run"] = run_drop
-        if hood_drop:
-            drops["hood"] = hood_drop
-        airway = replace(
-            machine.airway, drops_pa=tuple(drops[element] for element in ELEMENTS), run_within_allowance=within,
-            unknown=tuple(element for element in machine.airway.unknown if element != "run" or run_drop <= 0),
-        )  # fmt: skip
+        return with_run(machine, run_of(vent), code_profile_of(vent))
     except WarmdraftError as error:
         raise DocumentError("$.vent", str(error)) from None
-    return replace(machine, airway=airway)

@@ -17,12 +17,19 @@ from warmdraft.vent import HEADINGS, Heading, Opening
 MOST_ALONG, MOST_CELLS, MOST_ENDS, MOST_STOCKS, MOST_KERF_M = 200, 50_000, 2_000, 12, 0.05
 
 
+def _whole(value: Any) -> bool:
+    return isinstance(value, int) and not isinstance(value, bool)
+
+
 def _cell(value: Any) -> Any:
-    if not (
-        isinstance(value, list | tuple) and len(value) == 3
-        and all(isinstance(place, int) and not isinstance(place, bool) for place in value)
-    ):  # fmt: skip
+    if not (isinstance(value, list | tuple) and len(value) == 3 and all(_whole(place) for place in value)):
         raise refused(f"{value!r} is no cell; give three whole numbers, such as [0, 2, 1]")
+    return tuple(value)
+
+
+def _spot(value: Any) -> Any:
+    if not (isinstance(value, list | tuple) and len(value) in (2, 3) and all(_whole(place) for place in value)):
+        raise refused(f"{value!r} is no corner; give [x, y], or [x, y, z] where its height is known")
     return tuple(value)
 
 
@@ -37,6 +44,8 @@ def _grid(value: Any) -> Any:
 
 Cell = Annotated[tuple[int, int, int], BeforeValidator(_cell)]
 Grid = Annotated[tuple[int, int, int], BeforeValidator(_grid)]
+#: A place on the floor, or one with its height.
+Spot = Annotated[tuple[int, int] | tuple[int, int, int], BeforeValidator(_spot)]
 HeadingName = Annotated[Heading, one_of("a heading", HEADINGS)]
 
 

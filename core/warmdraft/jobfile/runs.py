@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 from warmdraft.jobfile.vent_schema import CodeProfileSection, PieceSection, VentSection
@@ -70,10 +71,10 @@ def run_of(part: VentSection) -> VentRun:
 
 
 def code_profile_from(part: CodeProfileSection) -> CodeProfile:
-    """A workshop's own code profile."""
-    return CodeProfile(
-        name="own", title=part.title, source=part.source, max_length_m=part.max_length.si("length"),
-        bore_m=part.bore.si("length"),
+    """A workshop's own code profile; what a run's length is not about is as in the default one."""
+    return replace(
+        code_profiles()[DEFAULT_CODE_PROFILE], name="own", title=part.title, source=part.source,
+        max_length_m=part.max_length.si("length"), bore_m=part.bore.si("length"),
         fittings=tuple(
             FittingAllowance(f.style, f.radius.si("length") if f.radius else 0.0, f.angle, f.takes.si("length"))
             for f in part.fittings
@@ -83,7 +84,11 @@ def code_profile_from(part: CodeProfileSection) -> CodeProfile:
 
 def code_profile_of(part: VentSection) -> CodeProfile:
     """The code profile a document names, or brings along."""
-    given = part.code_profile
+    return profile_named(part.code_profile)
+
+
+def profile_named(given: CodeProfileSection | str | None) -> CodeProfile:
+    """A code profile by its name, or as it was brought along; the default where nobody says."""
     if isinstance(given, CodeProfileSection):
         return code_profile_from(given)
     return code_profiles()[given or DEFAULT_CODE_PROFILE]

@@ -40,6 +40,7 @@ from warmdraft.jobfile.parts import (
     one_of,
     refused,
 )
+from warmdraft.jobfile.plan_schema import PlanSection
 from warmdraft.jobfile.stock_schema import AgreementSection, LintSection, OldPartSection, PartSaidSection
 from warmdraft.jobfile.vent_schema import VentSection
 from warmdraft.machine import profile_names
@@ -349,6 +350,7 @@ class JobDocument(Section):
     complaints: list[Annotated[str, one_of("a complaint", complaint_names())]] | None = None
     air: AirSection | None = None
     vent: VentSection | None = None
+    plan: PlanSection | None = None
     load: LoadSection | None = None
     suppose: list[FaultSection] | None = None
     readings: Annotated[list[ReadingSection] | None, _most("readings")] = None

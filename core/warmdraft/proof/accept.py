@@ -16,7 +16,7 @@ from typing import Literal
 import numpy as np
 
 from warmdraft.air import Floats
-from warmdraft.airway import Conditions
+from warmdraft.airway import Conditions, healthy_state
 from warmdraft.checks import checks
 from warmdraft.diagnosis.case import Case
 from warmdraft.diagnosis.draft_line import implied
@@ -30,7 +30,7 @@ from warmdraft.diagnosis.evidence import (
     seen_in,
 )
 from warmdraft.diagnosis.flow import FLOW, flow_quantiles, flow_under
-from warmdraft.diagnosis.hypotheses import NODE_COLUMNS, Hypotheses, hypotheses_in, look_row
+from warmdraft.diagnosis.hypotheses import NODE_COLUMNS, Hypotheses, hypotheses_in, look_row, with_sensitivity
 from warmdraft.diagnosis.posterior import Fit, fit, log_joint, normalised
 from warmdraft.diagnosis.settings import STEPS, STEPS_SPREAD, Setting, healthy_scatter
 from warmdraft.machine import Machine
@@ -127,18 +127,31 @@ def _remains(machine: Machine, conditions: Conditions) -> Hypotheses:
     return hypotheses_in(replace(whole_setting(machine, conditions), steps=STEPS_SPREAD, remains=True))
 
 
-def promised(before: Case, cause: str | None) -> Floats | None:
+def _once_mended(before: Case, machine: Machine | None) -> tuple[Floats, Floats]:
+    """What a mended machine reads, (OUTPUTS,), and how that moves with what sets this one apart, (OUTPUTS, 8). machine:
+    what the work makes of it, where that is more than a repair."""
+    if machine is None:
+        hypotheses = hypotheses_in(whole_setting(before.machine, conditions_of(before)))
+        return hypotheses.healthy, hypotheses.healthy_sensitivity
+    made = whole_setting(machine, conditions_of(before))
+    healthy, moves = with_sensitivity(made.machine, healthy_state(made.machine.airway), made.conditions, made.scatter)
+    return healthy[0], moves[0]
+
+
+def promised(before: Case, cause: str | None, machine: Machine | None = None) -> Floats | None:
     """What this machine should read once it is mended, cold, (OUTPUTS,): its own scatter as far as the readings before
-    the work tell it. None where nothing was read."""
+    the work tell it. machine: with what is built anew, None where that is nothing. None where nothing was read."""
     hypotheses = hypotheses_in(whole_setting(before.machine, conditions_of(before)))
     if not reading_groups(before.readings, hypotheses.predictable):
         return None
     weight, readings = _of_cause(before, hypotheses, cause)
-    return np.asarray(hypotheses.healthy + hypotheses.healthy_sensitivity @ (weight @ readings.scatter_mean))
+    healthy, moves = _once_mended(before, machine)
+    return np.asarray(healthy + moves @ (weight @ readings.scatter_mean))
 
 
-def promised_flow(before: Case, cause: str | None) -> tuple[float, float, float]:
-    """The true flow at the outlet once it is mended and nothing of it is left: 5, 50 and 95 %, m³/s.
+def promised_flow(before: Case, cause: str | None, machine: Machine | None = None) -> tuple[float, float, float]:
+    """The true flow at the outlet once it is mended and nothing of it is left: 5, 50 and 95 %, m³/s. machine: with what
+    is built anew, a run for one; None where that is nothing.
 
     >>> from warmdraft.machine import profile
     >>> low, median, high = promised_flow(Case(profile('full-size-electric')), None)
@@ -147,8 +160,9 @@ def promised_flow(before: Case, cause: str | None) -> tuple[float, float, float]
     """
     hypotheses = hypotheses_in(whole_setting(before.machine, conditions_of(before)))
     weight, readings = _of_cause(before, hypotheses, cause)
-    moves = hypotheses.healthy_sensitivity[FLOW]
-    mean = hypotheses.healthy[FLOW] + readings.scatter_mean @ moves
+    healthy, sensitivity = _once_mended(before, machine)
+    moves = sensitivity[FLOW]
+    mean = healthy[FLOW] + readings.scatter_mean @ moves
     return flow_quantiles(mean, moves @ readings.scatter_covariance @ moves, weight)
 
 

@@ -62,8 +62,9 @@ def compare(before: Case, after: Case, cause: str | None = None) -> tuple[Compar
     >>> [(row.standing, round(row.change, 3)) for row in compare(before, after)]
     [('as_healthy', 0.03)]
     """
-    hypotheses = hypotheses_in(whole_setting(before.machine, conditions_of(before)))
-    mended = promised(before, cause)
+    built = after.machine if after.machine.airway != before.machine.airway else None  # the run may have been built anew
+    hypotheses = hypotheses_in(whole_setting(after.machine, conditions_of(before)))
+    mended = promised(before, cause, built)
 
     def grouped(case: Case) -> dict[tuple[str, bool], list[ReadingGroup]]:
         rows: dict[tuple[str, bool], list[ReadingGroup]] = {}

@@ -1,6 +1,7 @@
-"""The vent outside the machine: what a run and its hood lose at a given flow.
+"""The vent outside the machine: what a run and its hood lose, how long it may be, and a new one: where it goes (route,
+plan), what it is built of (build, bill).
 
-May import machine, air, units, errors.
+May import machine, airway, air, units, tables, errors.
 """
 
 from warmdraft.vent.allowance import (
@@ -11,6 +12,7 @@ from warmdraft.vent.allowance import (
     allowance_of,
     code_profiles,
 )
+from warmdraft.vent.bill import Bill, Cut, bill_of, duct_stock
 from warmdraft.vent.build import Build, Found, best_way, losses_pa, pieces_along
 from warmdraft.vent.design import DesignWarning, RunVerdict, judge_run, run_air_density
 from warmdraft.vent.friction import ROUGHNESS_M
@@ -27,15 +29,34 @@ from warmdraft.vent.losses import (
     run_and_hood_drop_pa,
     step_drop_pa,
 )
-from warmdraft.vent.route import HEADINGS, Heading, Opening, Way, Ways, ahead, least_in_the_way
+from warmdraft.vent.on_machine import with_run
+from warmdraft.vent.plan import (
+    FACES,
+    MOVED,
+    OUTLETS,
+    SIDE_ROOM_M,
+    Outlet,
+    Plan,
+    Thing,
+    levels_of,
+    thing_kinds,
+)
+from warmdraft.vent.route import HEADINGS, Cell, Heading, Opening, Way, Ways, ahead, least_in_the_way
 
 __all__ = [
     "DEFAULT_CODE_PROFILE",
+    "FACES",
     "HEADINGS",
+    "MOVED",
+    "OUTLETS",
     "ROUGHNESS_M",
+    "SIDE_ROOM_M",
     "Allowance",
+    "Bill",
     "Build",
+    "Cell",
     "CodeProfile",
+    "Cut",
     "DesignWarning",
     "Elbow",
     "FittingAllowance",
@@ -44,19 +65,25 @@ __all__ = [
     "Heading",
     "Hood",
     "Opening",
+    "Outlet",
     "Piece",
     "Pinch",
+    "Plan",
     "RunVerdict",
     "Straight",
+    "Thing",
     "VentRun",
     "Way",
     "Ways",
     "ahead",
     "allowance_of",
     "best_way",
+    "bill_of",
     "code_profiles",
+    "duct_stock",
     "judge_run",
     "least_in_the_way",
+    "levels_of",
     "losses_pa",
     "piece_drops_pa",
     "pieces_along",
@@ -64,4 +91,6 @@ __all__ = [
     "run_air_density",
     "run_and_hood_drop_pa",
     "step_drop_pa",
+    "thing_kinds",
+    "with_run",
 ]

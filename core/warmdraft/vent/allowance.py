@@ -26,7 +26,8 @@ class FittingAllowance:
 
 @dataclass(frozen=True, slots=True)
 class CodeProfile:
-    """Longest straight run, and what bends take off it."""
+    """Longest straight run, and what bends take off it; what a hood keeps away from openings and from the ground, and
+    how often duct is held, m."""
 
     name: str
     title: str
@@ -34,6 +35,9 @@ class CodeProfile:
     max_length_m: float
     bore_m: float
     fittings: tuple[FittingAllowance, ...]
+    hood_from_openings_m: float
+    hood_above_ground_m: float
+    supports_m: float
 
     def takes_m(self, elbow: Elbow) -> float:
         """Length that one bend takes. Bends over 90° count as what they are made of.
@@ -73,6 +77,8 @@ def code_profiles() -> dict[str, CodeProfile]:
                 FittingAllowance(f["style"], f["radius_in"] * INCH_M, f["angle"], _metres(f["takes"]))
                 for f in row["fittings"]
             ),
+            hood_from_openings_m=_metres(row["hood_from_openings"]),
+            hood_above_ground_m=_metres(row["hood_above_ground"]), supports_m=_metres(row["supports"]),
         )
         for name, row in table("code_profiles").items()
     }  # fmt: skip

@@ -33,6 +33,7 @@ from warmdraft.work.recorded import (
     Mark,
     MarkState,
     Metered,
+    NewRun,
     Observation,
     OldPart,
     Ordered,
@@ -92,6 +93,8 @@ class JobFacts:
     agreements: tuple[Agreement, ...] = ()
     lint: tuple[LintFound, ...] = ()
     run: DrawnRun | None = None
+    #: The vent drawn anew, and what was chosen of it.
+    new_run: NewRun | None = None
     layout: Layout | None = None
     #: The layout is as this very machine was found, see departures.py; by_hand: with nothing known of it before.
     as_found: bool = False

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import Literal, get_args
 
 from warmdraft.checks import NO_EVIDENCE, checks
 from warmdraft.diagnosis import Case, Verdict, explains_heat
@@ -27,13 +27,14 @@ from warmdraft.repair import (
     repair_of,
 )
 from warmdraft.teardown import Along, Layout, step_of, worth_doing_along
+from warmdraft.vent import MOVED
 from warmdraft.work.facts import JobFacts
-from warmdraft.work.recorded import Mark
+from warmdraft.work.recorded import Mark, NewRun
 
-Reason = Literal["cause", "consequence", "measured", "second", "order", "upkeep", "along"]
+Reason = Literal["cause", "consequence", "measured", "second", "order", "drawn", "upkeep", "along"]
 Became = Literal["open", "done", "taken", "declined", "not_possible", "not_needed"]
 #: Reasons by their weight: a line that stands for several says the first.
-_WEIGHT: tuple[Reason, ...] = ("cause", "consequence", "measured", "second", "order", "upkeep", "along")
+_WEIGHT: tuple[Reason, ...] = get_args(Reason)
 #: A second fault is offered from this probability on, and has to be mended from even odds on (own assumptions).
 SECOND_OFFERED, SECOND_MUST = 0.1, 0.5
 #: The complaint that asks for the whole lint way and no cause.
@@ -184,6 +185,8 @@ def works_of(
     _second(asked, verdict, causes, found, energy, reached)
     for order in facts.ordered():
         asked.ask(acts()[name_of(order.part, order.act)], Because("order", order=order.id))
+    for name in built_by(facts.new_run):
+        asked.ask(acts()[name], Because("drawn"))
     if SERVICE in facts.complaints:
         for act in acts().values():
             if act.upkeep and not asked.does_more_than(act):
@@ -309,17 +312,36 @@ def _line(
     return Line(act, tuple(reasons), "must" if must else "offer", became, why, by, missing)
 
 
-#: What is not done any more to a part that was found to want a new one.
+#: What is not done any more to a part that was found to want a new one; and to one that is built anew.
 _FOR_THE_OLD_ONE: tuple[ActKind, ...] = ("clean", "refit")
+_FOR_THE_OLD_RUN: tuple[ActKind, ...] = (*_FOR_THE_OLD_ONE, "clear", "repair", "replace")
+#: What is new once a run is built.
+_OF_A_RUN = frozenset({"run", "hood", "transition"})
+#: Building a run; and with it, where its outlet is not at the back.
+BUILD = "run.fit"
+
+
+def built_by(new_run: NewRun | None) -> tuple[str, ...]:
+    """Acts that a run which was drawn anew and chosen asks for; none while nothing is chosen."""
+    if new_run is None or new_run.chosen is None:
+        return ()
+    moved = MOVED.get(new_run.chosen.outlet)
+    return (BUILD,) if moved is None else (name_of(moved, "fit"), BUILD)
 
 
 def _without_what_is_replaced(lines: Sequence[Line], decided: Mapping[str, Mark]) -> list[Line]:
     """Nobody cleans what is then thrown away: such lines are not needed, but where somebody wants them."""
     found = {line.act.part for line in lines if line.act.act == "replace" and line.stands == "must" and line.wanted
              and any(because.kind == "measured" for because in line.because)}  # fmt: skip
+    anew = {part for line in lines if line.act.name == BUILD and line.wanted for part in _OF_A_RUN}
+
+    def needless(act: Act) -> bool:
+        replaced = act.part in found and act.act in _FOR_THE_OLD_ONE
+        return replaced or (act.part in anew and act.act in _FOR_THE_OLD_RUN)
+
     return [
         replace(line, became="not_needed")
-        if line.act.part in found and line.act.act in _FOR_THE_OLD_ONE and line.became == "open"
+        if needless(line.act) and line.became == "open"
         and line.act.name not in decided and not any(because.kind == "order" for because in line.because)
         else line
         for line in lines

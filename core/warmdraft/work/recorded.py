@@ -12,7 +12,7 @@ from warmdraft.meter import MeterTest
 from warmdraft.sound import SoundVerdict
 from warmdraft.teardown import Operation, Tally
 from warmdraft.trend import Series
-from warmdraft.vent import CodeProfile, VentRun
+from warmdraft.vent import Build, CodeProfile, Heading, Outlet, Plan, VentRun
 
 Phase = Literal["before", "after"]
 #: What may be said of a step; and what of a line of works, which its steps do not say.
@@ -203,6 +203,23 @@ class Agreement(Fact):
     name: str = ""
     signature: str = ""
     withdrawn: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Chosen:
+    """The way of a new run that was chosen: from which outlet, through which face of the plan, of what it is built."""
+
+    outlet: Outlet
+    face: Heading
+    build: Build
+
+
+@dataclass(frozen=True, slots=True)
+class NewRun:
+    """The vent drawn anew: the plan, and what was chosen of it; None while nothing is."""
+
+    plan: Plan
+    chosen: Chosen | None = None
 
 
 @dataclass(frozen=True, slots=True)

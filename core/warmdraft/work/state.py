@@ -23,10 +23,11 @@ from warmdraft.teardown import (
     tray,
 )
 from warmdraft.trend import Trend, trend_of
-from warmdraft.vent import RunVerdict, judge_run
+from warmdraft.vent import RunVerdict, VentRun, judge_run, with_run
 from warmdraft.work.departures import with_departures
 from warmdraft.work.facts import JobFacts
 from warmdraft.work.lines import SERVICE, Line, Works, probing, works_of
+from warmdraft.work.new_run import BUILT, run_chosen
 from warmdraft.work.opening import as_it_stands
 from warmdraft.work.plan import Step, Wanted, WorkPlan, safety_acts, work_plan
 from warmdraft.work.recorded import Cause, Logged, Mark, Phase
@@ -68,6 +69,7 @@ class JobState:
 
     before, after: what the facts in force of each phase give the diagnosis. meter, trends: one for each meter test and
     log of the facts, in their order. circuit: what to meter first; opened: one-shot parts that have opened.
+    run: the vent run as it is drawn, judged; new_run: the one that is to be built, None where none was chosen.
     settled: marks of steps, recorded: steps that were recorded; works: everything found, ordered or due; wants_cause:
     they go by a cause, not by orders or upkeep alone; plan: what hands do of it now, None while there is nothing for
     them; bench: None where nothing has to be opened, or nothing is known; unagreed: lines that the
@@ -81,6 +83,7 @@ class JobState:
     meter: tuple[MeterVerdict, ...]
     trends: tuple[Trend, ...]
     run: RunVerdict | None
+    new_run: VentRun | None
     circuit: str | None
     opened: tuple[str, ...]
     settled: Mapping[str, Mark]
@@ -128,6 +131,9 @@ def state_of(facts: JobFacts, viewer: Viewer | None = None) -> JobState:
         for phase in get_args(Phase)
     )
     settled = facts.settled()
+    run = run_chosen(facts)
+    if run is not None and facts.new_run is not None and BUILT in facts.marked("mend", "done"):
+        after = replace(after, machine=with_run(after.machine, run, facts.new_run.plan.code_profile))
     wanted = wanted_of(facts)
     working, confirmed = facts.cause("working"), facts.cause("confirmed")
     named = confirmed or working
@@ -173,7 +179,7 @@ def state_of(facts: JobFacts, viewer: Viewer | None = None) -> JobState:
         facts=facts, before=before, after=after, verdict=verdict,
         meter=tuple(facts.judged(fact) for fact in facts.meter),
         trends=tuple(_shape_of(log) for log in facts.logs),
-        run=_run(facts),
+        run=_run(facts), new_run=run,
         circuit=suspect_circuit(before.complaints, before.findings),
         opened=opened, settled=settled, recorded=recorded,
         working=working, proposed=facts.cause("proposed"), confirmed=confirmed,

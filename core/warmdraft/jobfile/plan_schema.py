@@ -1,0 +1,86 @@
+"""The plan of a new run as a part of a job: where the machine stands, what is in the way, what was chosen."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any
+
+from pydantic import Field, model_validator
+
+from warmdraft.jobfile.limits import no_more_than
+from warmdraft.jobfile.parts import Length, Section, one_of, refused
+from warmdraft.jobfile.route_schema import Cell, ElbowSection, Grid, HeadingName, OpeningSection, Spot
+from warmdraft.jobfile.runs import profile_named
+from warmdraft.jobfile.vent_schema import MATERIALS, CodeProfileName, CodeProfileSection
+from warmdraft.vent import FACES, OUTLETS, Build, Elbow, Outlet, Plan, Thing, levels_of, thing_kinds
+from warmdraft.work import Chosen, NewRun
+
+#: Things on a plan, and holes for a hood that are there already.
+MOST_THINGS, MOST_HOLES = 200, 20
+
+
+class ThingSection(Section):
+    """Something in the way: two corners, both in it; without a height it reaches as far as such things do."""
+
+    kind: Annotated[str, one_of("a thing on a plan", tuple(thing_kinds()))]
+    corner: Spot
+    opposite: Spot
+
+    def thing(self, plan: PlanSection) -> Thing:
+        """As the core thinks of it."""
+        low_level, high_level = levels_of(self.kind, plan.cells[2], plan.cell.si("length"), plan.machine[2])
+        one = self.corner if len(self.corner) == 3 else (*self.corner, low_level)
+        other = self.opposite if len(self.opposite) == 3 else (*self.opposite, high_level)
+        low = (min(one[0], other[0]), min(one[1], other[1]), min(one[2], other[2]))
+        return Thing(self.kind, low, (max(one[0], other[0]), max(one[1], other[1]), max(one[2], other[2])))
+
+
+class ChosenSection(Section):
+    """The way that was chosen: from which outlet, through which face, of what it is built."""
+
+    outlet: Annotated[Outlet, one_of("an outlet", OUTLETS)]
+    face: Annotated[HeadingName, one_of("a face", FACES)]
+    diameter: Length
+    material: Annotated[str, one_of("a material", MATERIALS)]
+    elbow: ElbowSection
+
+    def chosen(self) -> Chosen:
+        """As the core thinks of it."""
+        radius = self.elbow.radius.si("length") if self.elbow.radius else None
+        build = Build(self.diameter.si("length"), self.material, Elbow(90.0, self.elbow.style, radius), hood="flap")
+        return Chosen(self.outlet, self.face, build)
+
+
+class PlanSection(Section):
+    """Where the machine stands, on a grid: its back looks along +y, z is up."""
+
+    cells: Grid
+    cell: Length
+    machine: Cell
+    things: Annotated[list[ThingSection], no_more_than(MOST_THINGS, "things")] = Field(default_factory=list)
+    outdoors: list[Annotated[HeadingName, one_of("a face", FACES)]] = Field(default_factory=list)
+    holes: Annotated[list[OpeningSection], no_more_than(MOST_HOLES, "holes")] = Field(default_factory=list)
+    code_profile: CodeProfileSection | CodeProfileName | None = None
+    chosen: ChosenSection | None = None
+
+    @model_validator(mode="after")
+    def _inside(self) -> Any:
+        places = [(f"things[{k}]", spot) for k, row in enumerate(self.things) for spot in (row.corner, row.opposite)]
+        places += [("machine", self.machine), *((f"holes[{k}].cell", row.cell) for k, row in enumerate(self.holes))]
+        for at, spot in places:
+            if not all(0 <= place < most for place, most in zip(spot, self.cells, strict=False)):
+                last = [most - 1 for most in self.cells]
+                raise refused(f"{list(spot)} lies outside the plan; give a cell from [0, 0, 0] to {last}", at)
+        return self
+
+    def plan(self) -> Plan:
+        """As the core thinks of it."""
+        return Plan(
+            size=self.cells, cell_m=self.cell.si("length"), machine=self.machine,
+            things=tuple(row.thing(self) for row in self.things), outdoors=tuple(dict.fromkeys(self.outdoors)),
+            holes=tuple(row.opening() for row in self.holes), code_profile=profile_named(self.code_profile),
+            way_unit="ft" if self.cell.unit in ("ft", "in") else "m",
+        )  # fmt: skip
+
+    def new_run(self) -> NewRun:
+        """With what was chosen of it."""
+        return NewRun(self.plan(), self.chosen.chosen() if self.chosen else None)
