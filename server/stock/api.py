@@ -20,7 +20,7 @@ from shared.problems import ProblemOut
 from shared.slots import working
 from stock import catalogue, figures, shelves
 from stock.models import Reckoning
-from warmdraft.answers import QuoteAnswer, Shop, needed_by, order_lines, quote_answer
+from warmdraft.answers import QuoteAnswer, Shop, kinds_needed, order_lines, quote_answer
 from warmdraft.stock import MOST_BYTES, Item
 from warmdraft.text import unwritable
 from warmdraft.work import state_of
@@ -205,8 +205,7 @@ def _quote(request: HttpRequest, job_id: UUID) -> QuoteAnswer:
     said = [row.document.get("number", "") for row in job.dealings.all() if row.what == "part"]
     with working:
         state = state_of(known.facts, shown.viewer_of(who))
-    done = {part for line in state.works.wanted for part in line.act.uses_up}  # it stays on the bill
-    found = catalogue.serving(who, sorted(done | needed_by(state).keys()), plate, said)
+    found = catalogue.serving(who, sorted(kinds_needed(state)), plate, said)
     there = shelves.held(who, [item.key for item in found])
     return quote_answer(state, Shop(reckoned, found, there, plate), words)
 

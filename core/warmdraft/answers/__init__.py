@@ -28,10 +28,11 @@ from warmdraft.answers.mending import (
 )
 from warmdraft.answers.proof import ComparisonAnswer, LineAnswer, ProofAnswer
 from warmdraft.answers.quantity import Quantity, quantity
-from warmdraft.answers.quote import Shop, needed_by, order_lines, quote_answer
+from warmdraft.answers.quote import kinds_needed, order_lines, quote_answer
 from warmdraft.answers.quote_shapes import QuoteAnswer
 from warmdraft.answers.route import CutAnswer, RouteAnswer, cut_answer, route_answer
 from warmdraft.answers.seal import SealAnswer, seal_answer
+from warmdraft.answers.shopping import Shop
 from warmdraft.answers.sound import CurvesAnswer, PartRate, SoundAnswer, rates_answer
 from warmdraft.answers.steps import NextAnswer, StepAnswer, next_answer, step_answer
 from warmdraft.answers.verdict import DraftLineAnswer, FaultAnswer, HeadlineAnswer, VerdictAnswer, headline_answer
@@ -90,10 +91,10 @@ __all__ = [
     "headline_answer",
     "heat_answer",
     "job_answer",
+    "kinds_needed",
     "lint_answer",
     "match_answer",
     "meter_answer",
-    "needed_by",
     "never_answer",
     "next_answer",
     "order_lines",

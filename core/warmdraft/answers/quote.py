@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import asdict, dataclass, field
+from collections.abc import Iterator, Mapping
+from dataclasses import asdict, dataclass
 from decimal import Decimal
-from functools import cache
 from itertools import chain
-from typing import Any, Literal, get_args
+from typing import Literal, get_args
 
 from warmdraft.answers.dealt import agreement_answer
-from warmdraft.answers.mending import SchoolAnswer, marks_in_words, suits_answer
+from warmdraft.answers.mending import SchoolAnswer, marks_in_words
 from warmdraft.answers.quote_shapes import (
     AgreedAnswer,
     AskedMark,
@@ -25,18 +24,16 @@ from warmdraft.answers.quote_shapes import (
     WorthAnswer,
     WorthRow,
 )
-from warmdraft.mending import PROPERTIES, Part, asked_of, matched
-from warmdraft.mending.match import Verdict
+from warmdraft.answers.shopping import MATES, Asked, Shop, kinds_of
+from warmdraft.mending import PROPERTIES, asked_of
 from warmdraft.repair import Act
 from warmdraft.stock import (
     ALIKE_SHARE,
     MARKED,
     MOST_PARTS,
     YEARS,
-    Figures,
     Item,
     MayNeed,
-    Offer,
     Packing,
     Priced,
     Quote,
@@ -50,126 +47,35 @@ from warmdraft.stock import (
     quoted,
     what_to_bring,
 )
-from warmdraft.stock.money import rounded
 from warmdraft.stock.worth import USUAL_AGE
 from warmdraft.teardown import LINE, step_of
 from warmdraft.words import Words
-from warmdraft.work import Agreement, JobState, PartSaid, brings_of, brings_of_verdict
+from warmdraft.work import Agreement, Brings, JobState, PartSaid, brings_of, brings_of_verdict
 
 #: Things of a catalogue that are offered for one part, at most; the best first.
 MOST_OFFERED = 12
-#: Minutes that a second visit takes at the machine (own assumption), where the workshop says no price of it.
-_AGAIN_MINUTES = 15
-_BEST_FIRST: tuple[Verdict, ...] = ("fits", "ask", "refused")
-#: Parts that guard the same heat: one that failed by it asks what became of the others.
-_MATES = ("thermal_fuse", "thermal_cutoff", "high_limit", "cycling_thermostat")
 
 
 @dataclass(frozen=True, slots=True)
-class Shop:
-    """What a workshop has to sell: its figures, things of its catalogue that may serve, and what is held where."""
+class Need:
+    """A part that is needed, how probably, for which act, how many."""
 
-    figures: Figures
-    items: Sequence[Item] = ()
-    #: By the item's key: how many each van or shelf holds.
-    held: Mapping[str, Mapping[str, int]] = field(default_factory=dict)
-    #: The number on the machine's rating plate.
-    plate: str = ""
-
-
-class _Asked:
-    """What is asked of the catalogue for one job, worked out once."""
-
-    def __init__(self, state: JobState, shop: Shop, words: Words) -> None:
-        self.state, self.shop, self.words = state, shop, words
-        self.book = words.texts("stock")
-        self.figures = shop.figures
-        self.held = shop.held
-        hour = self.figures.hour or Decimal(0)
-        second = self.figures.second_trip
-        self.trip = self.figures.call_out + hour * _AGAIN_MINUTES / 60 if second is None else second
-        self.items = {item.key: item for item in shop.items}
-        self.said = {row.part: row for row in state.facts.parts_said() if row.state != "left"}
-        # ranking, pricing, packing and ordering ask the same of the same things
-        self.suits, self.serving = cache(self._suits), cache(self._serving)
-
-    def money(self, value: Decimal | float) -> str:
-        return f"{self.sum(value)} {self.figures.currency}"
-
-    def sum(self, value: Decimal | float) -> str:
-        """A sum as it is paid, as text. What is reckoned from chances is no exact number before."""
-        return str(rounded(value if isinstance(value, Decimal) else Decimal(str(round(value, 6))), self.figures.cent))
-
-    def about(self, value: float) -> str:
-        """What is only expected, without digits nobody knows."""
-        return f"{value:.0f} {self.figures.currency}"
-
-    def old(self, part: str) -> Part | None:
-        row = self.state.facts.old_part(part)
-        return row.marks if row else None
-
-    def _suits(self, part: str, item: Item) -> tuple[Verdict, list[str]]:
-        """Whether a thing may stand in for a part of this machine: by the machine it fits, and by its marks."""
-        if item.fits_machine(self.shop.plate) is False:
-            return "refused", [str(self.book["says"]["other_machine"])]
-        old = self.old(part)
-        if old is None or item.kind != part:
-            unread = part in _MATES and item.fits_machine(self.shop.plate) is not True
-            return ("ask", [str(self.book["says"]["nothing_read"])]) if unread else ("fits", [])
-        found = suits_answer(matched(old, item.marks or Part(item.kind)), self.words)
-        return found.verdict, [row.text for row in found.reasons] or ([found.text] if found.missing else [])
-
-    def _serving(self, part: str) -> list[Item]:
-        """Things that stand in for a part, as they are sold now, each once."""
-        found = (current(item, self.items) for item in self.items.values() if part in item.covers)
-        return list({item.key: item for item in found if part in item.covers}.values())
-
-    def adequate(self, part: str) -> list[Item]:
-        return [item for item in self.serving(part) if self.suits(part, item)[0] != "refused"]
-
-    def count(self, item: Item) -> int:
-        return sum(self.held.get(item.key, {}).values())
-
-    def at_hand(self, part: str) -> bool:
-        return part in self.said or any(self.count(item) for item in self.adequate(part))
-
-    def offer(self, item: Item) -> Offer | None:
-        return min(item.offers, key=lambda offer: offer.price, default=None)
-
-    def ranked(self, part: str) -> list[Item]:
-        """The best first: what fits, at hand, the least with its chance of failing."""
-
-        def rank(item: Item) -> tuple[Any, ...]:
-            verdict, _ = self.suits(part, item)
-            offer = self.offer(item)
-            cost = fitted_cost(float(offer.price), item.original, float(self.trip)) if offer else float("inf")
-            return (_BEST_FIRST.index(verdict), not self.count(item), cost, item.key)
-
-        return sorted(self.serving(part), key=rank)
-
-    def price(self, part: str) -> Decimal | None:
-        """What a part costs: as it was said, else ours of the catalogue."""
-        said = self.said.get(part)
-        if said and said.price is not None:
-            return said.price
-        best = next((item for item in self.ranked(part) if self.suits(part, item)[0] != "refused"), None)
-        if said and said.number:
-            best = next((item for item in self.serving(part) if item.number == said.number), best)
-        offer = self.offer(best) if best else None
-        return offer.price if offer else None
+    chance: float
+    act: Act
+    count: int = 1
 
 
 def quote_answer(state: JobState, shop: Shop, words: Words) -> QuoteAnswer:
     """What the works of a job cost, what to bring and to order, in this workshop's money."""
-    asked = _Asked(state, shop, words)
+    asked = Asked(state, shop, words)
     quote, rows = _quote(asked)
-    needs = needed_by(state)
+    needs = needed_by(asked)
     delivery = shop.figures.delivery
     packing = what_to_bring(
         [
             MayNeed(part, chance, float(asked.price(part) or 0), None if asked.at_hand(part) else float(delivery))
-            for part, (chance, _) in needs.items()
-            if chance < 1
+            for part, need in needs.items()
+            if (chance := need.chance) < 1
         ],
         float(asked.trip),
     )
@@ -178,7 +84,7 @@ def quote_answer(state: JobState, shop: Shop, words: Words) -> QuoteAnswer:
         currency=shop.figures.currency, digits=-int(shop.figures.cent.as_tuple().exponent),
         priced=shop.figures.hour is not None, rows=rows, net=asked.sum(quote.net), tax=asked.sum(quote.tax),
         tax_percent=f"{shop.figures.tax_percent.normalize():f}", total=asked.sum(quote.total), complete=quote.complete,
-        needed=[_needed(asked, part, chance, act, packing) for part, (chance, act) in needs.items()],
+        needed=[_needed(asked, part, need, packing) for part, need in needs.items()],
         trip=_trip(asked, packing), order=_order(asked, needs, bring),
         agreed=_agreed(asked, state.facts.agreement(), quote), worth=_worth(asked, quote),
         schools=[SchoolAnswer(**row) for row in asked.book["school"].values()],
@@ -192,7 +98,7 @@ def order_lines(quote: QuoteAnswer) -> Iterator[str]:
     return csv_lines(chain([["number", "text", "supplier", "price", "currency", "for"]], rows))
 
 
-def _quote(asked: _Asked) -> tuple[Quote, list[QuoteRow]]:
+def _quote(asked: Asked) -> tuple[Quote, list[QuoteRow]]:
     """Coming, the way in, then each line of works: in money, and in words."""
     state, figures, book = asked.state, asked.figures, asked.book
     way = state.plan.way if state.plan else None
@@ -210,14 +116,14 @@ def _quote(asked: _Asked) -> tuple[Quote, list[QuoteRow]]:
     for line in state.works.wanted:
         prices = []
         missing = []
-        for part in line.act.uses_up:
+        for part, needed in asked.parts(line.act).items():
             if part in paid_for:
                 continue
             said = asked.said.get(part)
             chosen = next((i for i in asked.serving(part) if said and i.number == said.number), None)
             paid_for.update(chosen.covers if chosen else {part})
             price = asked.price(part)
-            prices.append(price if price is None or said is None else price * said.count)
+            prices.append(None if price is None else price * (said.count if said else needed))
             if price is None:
                 missing.append(asked.words.thing("part", part))
         priced.append(Priced(asked.words.act(line.act.name), line.act.minutes, tuple(prices)))
@@ -236,23 +142,35 @@ def _quote(asked: _Asked) -> tuple[Quote, list[QuoteRow]]:
     return quote, rows
 
 
-def needed_by(state: JobState) -> dict[str, tuple[float, Act]]:
-    """Parts that a job needs for certain, then those that it may need: how probably, and for which act. While nobody
-    knows the cause they follow from the verdict."""
-    wanted = [line.act for line in state.works.wanted if line.became != "done"]
-    needs: dict[str, tuple[float, Act]] = {}
-    for act in wanted:
-        for part in act.uses_up:
-            needs.setdefault(part, (1.0, act))
-    brings = brings_of([line for line in state.works.wanted if line.became != "done"])
-    if not state.works.wanted and not state.facts.handed_over:
-        brings = brings_of_verdict(state.verdict, state.acts_for)
-    for row in brings:
-        needs.setdefault(row.part, (row.probability, row.act))
+def needed_by(asked: Asked) -> dict[str, Need]:
+    """Parts that a job needs for certain, then those that it may need. While nobody knows the cause they follow from
+    the verdict."""
+    state = asked.state
+    wanted = [line for line in state.works.wanted if line.became != "done"]
+    needs: dict[str, Need] = {}
+    for line in wanted:
+        for part, count in asked.parts(line.act).items():
+            needs.setdefault(part, Need(1.0, line.act, count))
+    for row in brings_now(state):
+        needs.setdefault(row.part, Need(row.probability, row.act))
     return needs
 
 
-def _needed(asked: _Asked, part: str, chance: float, act: Act, packing: Packing) -> NeededAnswer:
+def brings_now(state: JobState) -> tuple[Brings, ...]:
+    """Parts that may turn out to be needed, as the job stands."""
+    if not state.works.wanted and not state.facts.handed_over:
+        return brings_of_verdict(state.verdict, state.acts_for)
+    return brings_of([line for line in state.works.wanted if line.became != "done"])
+
+
+def kinds_needed(state: JobState) -> set[str]:
+    """Kinds of parts that the catalogue is asked for: what is used up, done or not, and what may be needed."""
+    sure = {part for line in state.works.wanted for part in kinds_of(state, line.act)}
+    return sure | {row.part for row in brings_now(state)}
+
+
+def _needed(asked: Asked, part: str, need: Need, packing: Packing) -> NeededAnswer:
+    chance, act = need.chance, need.act
     book, words = asked.book, asked.words
     weighed = next((row for row in packing.rows if row.part == part), None)
     bring = chance >= 1 or (weighed is not None and weighed.bring and asked.trip > 0)
@@ -268,7 +186,8 @@ def _needed(asked: _Asked, part: str, chance: float, act: Act, packing: Packing)
     if chance < 1 and not asked.trip:
         why = str(book["bring"]["no_trip"])
     return NeededAnswer(
-        part=part, text=words.thing("part", part), line=step_of(LINE, act.name), probability=chance, bring=bring,
+        part=part, text=words.thing("part", part), count=need.count,
+        line=step_of(LINE, act.name), probability=chance, bring=bring,
         why=why,
         state=said.state if said else None, number=said.number if said else "", store=said.store if said else "",
         old=MarksAnswer(old.id, marks_in_words(old.marks, words)) if old else None,
@@ -278,7 +197,7 @@ def _needed(asked: _Asked, part: str, chance: float, act: Act, packing: Packing)
     )  # fmt: skip
 
 
-def _asked_marks(asked: _Asked, part: str) -> list[str]:
+def _asked_marks(asked: Asked, part: str) -> list[str]:
     """What tells parts of a kind apart: what has to be known, and what is printed on those that are for sale."""
     wanted = set(asked_of(part))
     if wanted:
@@ -293,7 +212,7 @@ def _asked_mark(name: str, words: Words) -> AskedMark:
     return AskedMark(name, book["property"][name], such_as, dict(book["resets"]) if name == "resets" else {})
 
 
-def _item(asked: _Asked, part: str, item: Item, pick: bool) -> ItemAnswer:
+def _item(asked: Asked, part: str, item: Item, pick: bool) -> ItemAnswer:
     words, says = asked.words, asked.book["says"]
     verdict, reasons = asked.suits(part, item)
     offer = asked.offer(item)
@@ -316,10 +235,10 @@ def _beside(*texts: str) -> str:
     return " · ".join(filter(None, texts))
 
 
-def _pair(asked: _Asked, part: str, chance: float) -> str | None:
+def _pair(asked: Asked, part: str, chance: float) -> str | None:
     """Whether a guard that may fail next is changed along, where its price is known and a trip has one."""
     price = asked.price(part)
-    if part not in _MATES or chance >= 1 or price is None or not asked.trip:
+    if part not in MATES or chance >= 1 or price is None or not asked.trip:
         return None
     key = "both" if pair_pays(float(price), chance, float(asked.trip)) else "one"
     later = asked.money(chance * float(asked.trip + price))
@@ -327,21 +246,22 @@ def _pair(asked: _Asked, part: str, chance: float) -> str | None:
     return str(asked.book["pair"][key]).format(mate=mate, price=asked.money(price), later=later)
 
 
-def _trip(asked: _Asked, packing: Packing) -> str:
+def _trip(asked: Asked, packing: Packing) -> str:
     if not asked.trip or not packing.rows or packing.second_trip_without == 0:
         return ""
     chances = {"with": packing.second_trip, "without": packing.second_trip_without}
     return str(asked.book["bring"]["trip"]).format(**{key: f"{round(p * 100)} %" for key, p in chances.items()})
 
 
-def _order(asked: _Asked, needs: Mapping[str, tuple[float, Act]], bring: Mapping[str, bool]) -> OrderAnswer:
+def _order(asked: Asked, needs: Mapping[str, Need], bring: Mapping[str, bool]) -> OrderAnswer:
     """What is wanted and neither at hand nor taken already."""
     wanted = [
-        part for part, (chance, _) in needs.items()
-        if (chance >= 1 or (bring.get(part) and asked.trip)) and part not in asked.said
+        part for part, need in needs.items()
+        if (need.chance >= 1 or (bring.get(part) and asked.trip)) and part not in asked.said
         and not asked.at_hand(part)
     ][:MOST_PARTS]  # fmt: skip
-    items = {item.key: item for part in wanted for item in asked.adequate(part)}
+    # a price is for as many as are needed
+    items = {item.key: asked.times(item, needs[part].count) for part in wanted for item in asked.adequate(part)}
     order = cheapest(wanted, items.values(), asked.figures.delivery)
     words = asked.words
     return OrderAnswer(
@@ -349,6 +269,7 @@ def _order(asked: _Asked, needs: Mapping[str, tuple[float, Act]], bring: Mapping
             OrderRow(
                 number=row.item.number, text=row.item.text, supplier=row.offer.supplier, price=str(row.offer.price),
                 days=row.offer.days, covers=[words.thing("part", part) for part in row.covers],
+                count=max(needs[part].count for part in row.covers),
             )
             for row in order.bought
         ],
@@ -356,7 +277,7 @@ def _order(asked: _Asked, needs: Mapping[str, tuple[float, Act]], bring: Mapping
     )  # fmt: skip
 
 
-def _agreed(asked: _Asked, agreement: Agreement | None, quote: Quote) -> AgreedAnswer | None:
+def _agreed(asked: Asked, agreement: Agreement | None, quote: Quote) -> AgreedAnswer | None:
     if agreement is None:
         return None
     beyond = max(Decimal(0), quote.total - agreement.total) if agreement.currency == asked.figures.currency else None
@@ -370,7 +291,7 @@ def _within(text: str) -> str:
     return text[:1].lower() + text[1:]
 
 
-def _worth(asked: _Asked, quote: Quote) -> WorthAnswer | None:
+def _worth(asked: Asked, quote: Quote) -> WorthAnswer | None:
     figures, machine = asked.figures, asked.state.facts.machine
     if figures.hour is None or not asked.state.works.wanted:
         return None

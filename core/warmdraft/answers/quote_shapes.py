@@ -78,12 +78,13 @@ class AskedMark:
 
 @dataclass(slots=True)
 class NeededAnswer:
-    """A part that the job needs or may need. line: the line of works it is for, as steps name it; bring: ours, by its
-    cost; state: what became of it; number: which thing; old: the machine's own, where it was read; asks: marks to read
-    before one is fitted; pair: whether it goes along with its mate."""
+    """A part that the job needs or may need. count: how many; line: the line of works it is for, as steps name it;
+    bring: ours, by its cost; state: what became of it; number: which thing; old: the machine's own, where it was read;
+    asks: marks to read before one is fitted; pair: whether it goes along with its mate."""
 
     part: str
     text: str
+    count: int
     line: str
     probability: float
     bring: bool
@@ -99,7 +100,7 @@ class NeededAnswer:
 
 @dataclass(slots=True)
 class OrderRow:
-    """One thing to order."""
+    """One thing to order; price: of as many as are needed."""
 
     number: str
     text: str
@@ -107,6 +108,7 @@ class OrderRow:
     price: str
     days: int | None
     covers: list[str]
+    count: int
 
 
 @dataclass(slots=True)

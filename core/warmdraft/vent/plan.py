@@ -97,7 +97,7 @@ def levels_of(kind: str, levels: int, cell_m: float, floor: int = 0) -> tuple[in
 @dataclass(frozen=True, slots=True)
 class Plan:
     """Where a machine stands. machine: its left, front, lowest cell; floor: the cell it stands on, above 0 where there
-    is room below the floor; outdoors: faces a hood may go into; holes: where one is already; way_unit: of the drawing."""
+    is room below the floor; outdoors: faces a hood may go into; holes: where one is already; way_unit: of it."""
 
     size: Cell
     cell_m: float

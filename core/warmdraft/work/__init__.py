@@ -7,7 +7,18 @@ from warmdraft.work.departures import with_departures
 from warmdraft.work.drawn import parts_drawn
 from warmdraft.work.facts import JobFacts, in_force
 from warmdraft.work.found import layout_as_found
-from warmdraft.work.lines import Became, Because, Brings, Line, Reason, Works, brings_of, brings_of_verdict, works_of
+from warmdraft.work.lines import (
+    BUILD,
+    Became,
+    Because,
+    Brings,
+    Line,
+    Reason,
+    Works,
+    brings_of,
+    brings_of_verdict,
+    works_of,
+)
 from warmdraft.work.opening import as_it_stands
 from warmdraft.work.plan import Step, Wanted, WorkPlan, parts_of, qualification_of, safety_acts, work_plan
 from warmdraft.work.recorded import (
@@ -47,6 +58,7 @@ from warmdraft.work.stages import (
 from warmdraft.work.state import Bench, JobState, Viewer, state_of, taken_of, verdict_of, wanted_of
 
 __all__ = [
+    "BUILD",
     "STAGES",
     "Added",
     "Agreement",
