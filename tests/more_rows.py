@@ -70,6 +70,9 @@ sd = [0.04, 0.001]
 title = "Lake town, rigid 4 in"
 source = "invented"
 max_length = [30, 0]
+hood_from_openings = [3, 0]
+hood_above_ground = [1, 0]
+supports = [12, 0]
 bore_in = 4.0
 fittings = [
   { style = "mitred", radius_in = 0, angle = 45, takes = [2, 6] },

@@ -30,6 +30,7 @@ from warmdraft.answers.proof import ComparisonAnswer, LineAnswer, ProofAnswer
 from warmdraft.answers.quantity import Quantity, quantity
 from warmdraft.answers.quote import kinds_needed, order_lines, quote_answer
 from warmdraft.answers.quote_shapes import QuoteAnswer
+from warmdraft.answers.redrawn import RedrawnAnswer, WayOutAnswer, redrawn_answer
 from warmdraft.answers.route import CutAnswer, RouteAnswer, cut_answer, route_answer
 from warmdraft.answers.seal import SealAnswer, seal_answer
 from warmdraft.answers.shopping import Shop
@@ -67,6 +68,7 @@ __all__ = [
     "Quantity",
     "QuoteAnswer",
     "ReadingAnswer",
+    "RedrawnAnswer",
     "RouteAnswer",
     "SealAnswer",
     "ShapeAnswer",
@@ -75,6 +77,7 @@ __all__ = [
     "StepAnswer",
     "TripAnswer",
     "VerdictAnswer",
+    "WayOutAnswer",
     "WaysAnswer",
     "WheelAnswer",
     "WheelBenchAnswer",
@@ -103,6 +106,7 @@ __all__ = [
     "quantity",
     "quote_answer",
     "rates_answer",
+    "redrawn_answer",
     "route_answer",
     "seal_answer",
     "step_answer",

@@ -40,7 +40,9 @@ from warmdraft.teardown import SCHOOLS, layout_names
 from warmdraft.teardown.bench import STATES, DiscrepancyCode
 from warmdraft.trend import SHAPES
 from warmdraft.units import UNITS
+from warmdraft.vent import FACES, HEADINGS, OUTLETS
 from warmdraft.work import STAGES, Reason
+from warmdraft.work.redrawn import WhyNot
 from warmdraft.work.stages import NextCode
 
 
@@ -692,6 +694,14 @@ class VentTable(Row):
     """Words of a vent run."""
 
     warning: dict[str, RunWarningRow]
+    outlet: Annotated[dict[str, Words], _coded(lambda: OUTLETS)]
+    face: Annotated[dict[str, Words], _coded(lambda: FACES)]
+    why_not: Annotated[dict[str, Words], _coded(lambda: (*get_args(WhyNot), "count"))]
+    plan: dict[str, Words]
+    clean: dict[str, Words]
+    build: dict[str, Words]
+    heading: Annotated[dict[str, Words], _coded(lambda: HEADINGS)]
+    never: dict[str, Words]
 
 
 class PeopleTable(Row):

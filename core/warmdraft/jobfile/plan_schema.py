@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
-from pydantic import Field, model_validator
+from pydantic import AfterValidator, Field, model_validator
 
 from warmdraft.jobfile.limits import no_more_than
-from warmdraft.jobfile.parts import Length, Section, one_of, refused
+from warmdraft.jobfile.parts import Length, Quantity, Section, check_quantity, one_of, refused
 from warmdraft.jobfile.route_schema import Cell, ElbowSection, Grid, HeadingName, OpeningSection, Spot
 from warmdraft.jobfile.runs import profile_named
 from warmdraft.jobfile.vent_schema import MATERIALS, CodeProfileName, CodeProfileSection
-from warmdraft.vent import FACES, OUTLETS, Build, Elbow, Outlet, Plan, Thing, levels_of, thing_kinds
+from warmdraft.vent import FACES, GROUND_BELOW_M, OUTLETS, Build, Elbow, Outlet, Plan, Thing, levels_of, thing_kinds
 from warmdraft.work import Chosen, NewRun
 
 #: Things on a plan, and holes for a hood that are there already.
@@ -50,6 +50,11 @@ class ChosenSection(Section):
         return Chosen(self.outlet, self.face, build)
 
 
+def _ground(value: Quantity) -> Quantity:
+    check_quantity(abs(value.value) or 1.0, value.unit, "length")  # above the floor it is negative
+    return value
+
+
 class PlanSection(Section):
     """Where the machine stands, on a grid: its back looks along +y, z is up."""
 
@@ -59,6 +64,7 @@ class PlanSection(Section):
     things: Annotated[list[ThingSection], no_more_than(MOST_THINGS, "things")] = Field(default_factory=list)
     outdoors: list[Annotated[HeadingName, one_of("a face", FACES)]] = Field(default_factory=list)
     holes: Annotated[list[OpeningSection], no_more_than(MOST_HOLES, "holes")] = Field(default_factory=list)
+    ground: Annotated[Quantity, AfterValidator(_ground)] | None = None
     code_profile: CodeProfileSection | CodeProfileName | None = None
     chosen: ChosenSection | None = None
 
@@ -78,6 +84,7 @@ class PlanSection(Section):
             size=self.cells, cell_m=self.cell.si("length"), machine=self.machine,
             things=tuple(row.thing(self) for row in self.things), outdoors=tuple(dict.fromkeys(self.outdoors)),
             holes=tuple(row.opening() for row in self.holes), code_profile=profile_named(self.code_profile),
+            ground_m=self.ground.si("length") if self.ground else GROUND_BELOW_M,
             way_unit="ft" if self.cell.unit in ("ft", "in") else "m",
         )  # fmt: skip
 

@@ -32,6 +32,7 @@ from warmdraft.vent.losses import (
 from warmdraft.vent.on_machine import with_run
 from warmdraft.vent.plan import (
     FACES,
+    GROUND_BELOW_M,
     MOVED,
     OUTLETS,
     SIDE_ROOM_M,
@@ -46,6 +47,7 @@ from warmdraft.vent.route import HEADINGS, Cell, Heading, Opening, Way, Ways, ah
 __all__ = [
     "DEFAULT_CODE_PROFILE",
     "FACES",
+    "GROUND_BELOW_M",
     "HEADINGS",
     "MOVED",
     "OUTLETS",

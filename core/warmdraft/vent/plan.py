@@ -22,6 +22,8 @@ OUTLETS: tuple[Outlet, ...] = get_args(Outlet)
 MACHINE_M = (0.69, 0.76, 0.97)
 #: Room an outlet to the side wants between cabinet and wall, m (10 in; common practice, no source).
 SIDE_ROOM_M = 0.254
+#: How far the ground outside lies below the floor, m, where nobody says (own assumption).
+GROUND_BELOW_M = 0.3
 #: Where each outlet's air leaves to.
 OUT_OF: dict[Outlet, Heading] = {"back": "+y", "left": "-x", "right": "+x", "base": "-z"}
 #: Which part of a layout stands for an outlet that is moved; the back needs none.
@@ -97,7 +99,8 @@ def levels_of(kind: str, levels: int, cell_m: float, floor: int = 0) -> tuple[in
 @dataclass(frozen=True, slots=True)
 class Plan:
     """Where a machine stands. machine: its left, front, lowest cell; floor: the cell it stands on, above 0 where there
-    is room below the floor; outdoors: faces a hood may go into; holes: where one is already; way_unit: of it."""
+    is room below the floor; outdoors: faces a hood may go into; holes: where one is already; ground_m: how far
+    the ground outside lies below the floor; way_unit: what it is drawn in, ft or m."""
 
     size: Cell
     cell_m: float
@@ -106,7 +109,8 @@ class Plan:
     outdoors: tuple[Heading, ...]
     holes: tuple[Opening, ...]
     code_profile: CodeProfile
-    way_unit: str = "m"
+    ground_m: float
+    way_unit: str
 
     @property
     def floor(self) -> int:
@@ -160,8 +164,7 @@ class Plan:
         return [*(hole for hole in self.holes if hole.heading == face), *new]
 
     def hoods(self, face: Heading) -> list[Opening]:
-        """Where a hood may go into a face: not through anything, away from openings and from the ground outside, which
-        is taken to lie as high as the floor."""
+        """Where a hood may go into a face: not through anything, away from openings and from the ground outside."""
         taken, openings = self.blocked(), [thing for thing in self.things if thing_kinds()[thing.kind].opening]
         axis = "xyz".index(face[1])
         last = self.size[axis] - 1 if face[0] == "+" else 0
@@ -172,7 +175,7 @@ class Plan:
                     cell = (x, y, z)
                     if cell[axis] != last or cell in taken:
                         continue
-                    above = (z - self.floor + 0.5) * self.cell_m
+                    above = (z - self.floor + 0.5) * self.cell_m + self.ground_m
                     if face != "+z" and above < self.code_profile.hood_above_ground_m - 1e-9:
                         continue
                     apart = min((thing.distance_m(cell, self.cell_m) for thing in openings), default=math.inf)

@@ -38,6 +38,9 @@ def decimals(value: float, digits: int) -> str:
     return f"{abs(exact) if exact == 0 else exact:f}".replace("-", "−")
 
 
+_EIGHTHS = ("", "⅛", "¼", "⅜", "½", "⅝", "¾", "⅞")
+
+
 @dataclass(frozen=True)
 class Numbers:
     """Numbers in the habits given, for a language."""
@@ -53,6 +56,19 @@ class Numbers:
         """The unit along a run: people think in feet or metres there, whatever they measure a bore in."""
         return "ft" if self.unit("length") == "in" else "m"
 
+    def along(self, metres: float) -> str:
+        """A length along a run."""
+        unit = self.way_unit()
+        return f"{decimals(from_si(metres, unit, 'length'), 1)} {unit}"
+
+    def sawn(self, metres: float) -> str:
+        """A length as one marks it off to cut: to the millimetre, or to the eighth of an inch."""
+        if self.way_unit() == "m":
+            return f"{decimals(metres * 1000, 0)} mm"
+        whole, eighths = divmod(round(from_si(metres, "in", "length") * 8), 8)
+        part = _EIGHTHS[eighths]
+        return f"{whole} {part} in" if whole and part else f"{part or whole} in"
+
     def number(self, value: float, dimension: Dimension) -> str:
         """A number in canonical units as this person reads it, without its unit."""
         unit = self.unit(dimension)
@@ -67,7 +83,6 @@ class Numbers:
         if dimension == "share":
             return f"{decimals(number * 100, 0)} %"
         if dimension == "way":
-            unit = self.way_unit()
-            return f"{decimals(from_si(number, unit, 'length'), 1)} {unit}"
+            return self.along(number)
         known: Dimension = next(name for name in UNITS if name == dimension)
         return self.quantity(number, known)

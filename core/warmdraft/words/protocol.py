@@ -64,6 +64,12 @@ class Words(Protocol):
     def quantity(self, value: float, dimension: Dimension) -> str:
         """A number in canonical units, as this person reads it, with its unit."""
 
+    def along(self, metres: float) -> str:
+        """A length along a run, as this person reads it."""
+
+    def sawn(self, metres: float) -> str:
+        """A length as one marks it off to cut."""
+
     def way_unit(self) -> str:
         """The unit along a run."""
 

@@ -17,6 +17,7 @@ from warmdraft.work.lines import (
     Works,
     brings_of,
     brings_of_verdict,
+    building,
     works_of,
 )
 from warmdraft.work.opening import as_it_stands
@@ -102,6 +103,7 @@ __all__ = [
     "as_it_stands",
     "brings_of",
     "brings_of_verdict",
+    "building",
     "check_first",
     "in_force",
     "layout_as_found",

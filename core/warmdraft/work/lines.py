@@ -27,7 +27,7 @@ from warmdraft.repair import (
     repair_of,
 )
 from warmdraft.teardown import Along, Layout, step_of, worth_doing_along
-from warmdraft.vent import MOVED
+from warmdraft.vent import MOVED, Outlet
 from warmdraft.work.facts import JobFacts
 from warmdraft.work.recorded import Mark, NewRun
 
@@ -325,7 +325,12 @@ def built_by(new_run: NewRun | None) -> tuple[str, ...]:
     """Acts that a run which was drawn anew and chosen asks for; none while nothing is chosen."""
     if new_run is None or new_run.chosen is None:
         return ()
-    moved = MOVED.get(new_run.chosen.outlet)
+    return building(new_run.chosen.outlet)
+
+
+def building(outlet: Outlet) -> tuple[str, ...]:
+    """Acts that a run from an outlet asks for, in their order."""
+    moved = MOVED.get(outlet)
     return (BUILD,) if moved is None else (name_of(moved, "fit"), BUILD)
 
 
