@@ -183,7 +183,7 @@ def _meter_and_log(who: Member, story: Story, at: datetime) -> datetime:
         at = _sound(who, story, "before", story.healthy_beside, "nothing_stands_out", at, healthy=True)
     if story.vent:
         version = reads.job_of(who, job_id).version
-        opening.draw_run(who, job_id, checked_run(story.vent), version, at)
+        opening.draw(who, job_id, "vent", checked_run(story.vent), version, at)
     return at
 
 

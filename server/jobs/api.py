@@ -278,7 +278,16 @@ def put_run(request: HttpRequest, job_id: UUID, body: bodies.RunIn) -> Any:
     """Put the vent run as it is drawn in place of the one before."""
     who = member_of(request)
     return written(
-        who, job_id, lambda: opening.draw_run(who, job_id, inputs.checked_run(body.vent), body.based_on, body.at)
+        who, job_id, lambda: opening.draw(who, job_id, "vent", inputs.checked_run(body.vent), body.based_on, body.at)
+    )
+
+
+@router.put("/jobs/{uuid:job_id}/plan", response=_JOB)
+def put_plan(request: HttpRequest, job_id: UUID, body: bodies.PlanIn) -> Any:
+    """Put the plan of a new run as it is drawn in place of the one before."""
+    who = member_of(request)
+    return written(
+        who, job_id, lambda: opening.draw(who, job_id, "plan", inputs.checked_plan(body.plan), body.based_on, body.at)
     )
 
 

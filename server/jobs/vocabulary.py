@@ -21,7 +21,7 @@ from warmdraft.tables import table
 from warmdraft.teardown import choices_of, layout, layout_names
 from warmdraft.trend import LOG_KINDS
 from warmdraft.units import UNITS, scale_of
-from warmdraft.vent import code_profiles
+from warmdraft.vent import FACES, code_profiles, thing_kinds
 from warmdraft.words import UNIT_LOOK, Words, words_for
 from warmdraft.work import STAGES
 
@@ -194,6 +194,12 @@ class RoleNamed(Schema):
     text: str
 
 
+class PlanThingOut(Named):
+    """What stands in the way on a plan; opening: air can come back in by it."""
+
+    opening: bool
+
+
 class Vocabulary(Schema):
     """All codes with their words."""
 
@@ -206,6 +212,8 @@ class Vocabulary(Schema):
     circumstances: list[CircumstanceOut]
     meter_parts: list[MeterPartOut]
     code_profiles: list[Named]
+    plan_things: list[PlanThingOut]
+    plan_faces: list[Named]
     log_kinds: list[LogKindOut]
     trade_words: list[TradeWord]
     traverse: list[float]
@@ -285,6 +293,11 @@ def vocabulary(request: HttpRequest) -> Vocabulary:
             for said, check in [(words.texts("meter")[name], checks()[f"meter_{name}"])]
         ],
         code_profiles=[Named(code=name, text=words.code_profile(row).text) for name, row in code_profiles().items()],
+        plan_things=[
+            PlanThingOut(code=name, text=words.texts("plan_things")[name]["words"], opening=kind.opening)
+            for name, kind in thing_kinds().items()
+        ],
+        plan_faces=[Named(code=face, text=words.texts("vent")["heading"][face]) for face in FACES],
         log_kinds=[
             LogKindOut(code=kind, text=words.reading(kind), dimension=dimension,
                        canonical=UNITS[dimension].canonical)

@@ -1,6 +1,6 @@
 """Routes of what a workshop sells: catalogue, vans and shelves, figures; and what a job costs by them."""
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from typing import Any, Literal
 from urllib.parse import quote, unquote
 from uuid import UUID
@@ -13,6 +13,8 @@ from pydantic_core import to_json
 from jobs.answer import shown
 from jobs.answer.kept import known_now
 from jobs.facts.inputs import PLATE
+from jobs.models import Job
+from people.may import Member
 from people.signed_in import member_of
 from shared.body import Body, Moment
 from shared.pages import NEXT, key_of
@@ -20,9 +22,19 @@ from shared.problems import ProblemOut
 from shared.slots import working
 from stock import catalogue, figures, shelves
 from stock.models import Reckoning
-from warmdraft.answers import QuoteAnswer, Shop, kinds_needed, order_lines, quote_answer
+from warmdraft.answers import (
+    QuoteAnswer,
+    RedrawnAnswer,
+    Shop,
+    kinds_needed,
+    order_lines,
+    quote_answer,
+    redrawn_answer,
+    run_kinds,
+)
 from warmdraft.stock import MOST_BYTES, Item
 from warmdraft.text import unwritable
+from warmdraft.vent import built_of
 from warmdraft.work import state_of
 
 router = Router(tags=["stock"])
@@ -196,24 +208,45 @@ def put_figures(request: HttpRequest, body: FiguresIn) -> Any:
     return _figures(figures.keep(member_of(request), given, given.pop("based_on")))
 
 
+def _shop(who: Member, job: Job, kinds: Iterable[str]) -> Shop:
+    """The workshop as far as these kinds of parts ask of it."""
+    plate = str((job.machine.data_plate.get(PLATE) or {}).get("number", ""))
+    said = [row.document.get("number", "") for row in job.dealings.all() if row.what == "part"]
+    found = catalogue.serving(who, sorted(kinds), plate, said)
+    there = shelves.held(who, [item.key for item in found])
+    return Shop(figures.figures_of(who.workshop), found, there, plate)
+
+
 def _quote(request: HttpRequest, job_id: UUID) -> QuoteAnswer:
     who = member_of(request)
-    known, words = known_now(who, job_id), shown.words_of(who)
-    job = known.job
-    plate = str((job.machine.data_plate.get(PLATE) or {}).get("number", ""))
-    reckoned = figures.figures_of(who.workshop)
-    said = [row.document.get("number", "") for row in job.dealings.all() if row.what == "part"]
+    known = known_now(who, job_id)
     with working:
         state = state_of(known.facts, shown.viewer_of(who))
-    found = catalogue.serving(who, sorted(kinds_needed(state)), plate, said)
-    there = shelves.held(who, [item.key for item in found])
-    return quote_answer(state, Shop(reckoned, found, there, plate), words)
+    return quote_answer(state, _shop(who, known.job, kinds_needed(state)), shown.words_of(who))
 
 
 @router.get("/jobs/{uuid:job_id}/quote", response={200: QuoteAnswer, **_REFUSED})
 def job_quote(request: HttpRequest, job_id: UUID) -> Any:
     """What a job costs, what to bring to it, what to order, what the customer agreed to."""
     return HttpResponse(to_json(_quote(request, job_id)), content_type="application/json; charset=utf-8")
+
+
+@router.get("/jobs/{uuid:job_id}/ways-out", response={200: RedrawnAnswer | None, **_REFUSED})
+def ways_out(
+    request: HttpRequest, job_id: UUID, diameter_in: float = Query(4, ge=3, le=8),
+    material: Literal["galvanised", "aluminium"] = "galvanised", bend: Literal["mitred", "smooth"] = "smooth",
+    radius_in: float = Query(6, ge=3, le=12),
+) -> Any:  # fmt: skip
+    """The ways of this job's plan out of the house, built so: what each loses, gives, takes and costs."""
+    who = member_of(request)
+    known = known_now(who, job_id)
+    build = built_of(diameter_in, material, bend, radius_in)
+    with working:
+        state = state_of(known.facts, shown.viewer_of(who))
+    shop = _shop(who, known.job, run_kinds())
+    with working:
+        answer = redrawn_answer(state, build, shop, shown.words_of(who))
+    return HttpResponse(to_json(answer, inf_nan_mode="null"), content_type="application/json; charset=utf-8")
 
 
 @router.get("/jobs/{uuid:job_id}/order.csv", response={200: None, **_REFUSED})

@@ -36,6 +36,7 @@ BODIES = {
         "at": AT,
     },
     "/jobs/{job_id}/vent": {"vent": None, "based_on": 1, "at": AT},
+    "/jobs/{job_id}/plan": {"plan": None, "based_on": 1, "at": AT},
     "/jobs/{job_id}/facts/{fact_id}/withdrawn": {"withdrawn": True, "at": AT},
     "/jobs/{job_id}/editions/{edition_id}": {"why": "it came back", "at": AT},
     "/jobs/{job_id}/marks/{mark_id}": {"step": "make_safe.unplug", "state": "done", "at": AT},

@@ -33,7 +33,7 @@ from warmdraft.answers.quote_shapes import QuoteAnswer
 from warmdraft.answers.redrawn import RedrawnAnswer, WayOutAnswer, redrawn_answer
 from warmdraft.answers.route import CutAnswer, RouteAnswer, cut_answer, route_answer
 from warmdraft.answers.seal import SealAnswer, seal_answer
-from warmdraft.answers.shopping import Shop
+from warmdraft.answers.shopping import Shop, run_kinds
 from warmdraft.answers.sound import CurvesAnswer, PartRate, SoundAnswer, rates_answer
 from warmdraft.answers.steps import NextAnswer, StepAnswer, next_answer, step_answer
 from warmdraft.answers.verdict import DraftLineAnswer, FaultAnswer, HeadlineAnswer, VerdictAnswer, headline_answer
@@ -108,6 +108,7 @@ __all__ = [
     "rates_answer",
     "redrawn_answer",
     "route_answer",
+    "run_kinds",
     "seal_answer",
     "step_answer",
     "trace_csv",

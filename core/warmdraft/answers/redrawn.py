@@ -93,10 +93,20 @@ class ClosedAnswer:
 
 
 @dataclass(slots=True)
+class BoxAnswer:
+    """Something on the plan in whole cells, both corners in it; kind: of the things on a plan, or the machine."""
+
+    kind: str
+    low: list[int]
+    high: list[int]
+
+
+@dataclass(slots=True)
 class RedrawnAnswer:
-    """A plan's ways: side, what stands side by side, each through another face where there are so many; more: the rest;
+    """A plan's ways. boxes: what stands on it; side: what stands side by side, each through another face where there are so many; more: the rest;
     none: why nothing fits, empty where something does; never: what must not be done."""
 
+    boxes: list[BoxAnswer]
     side: list[WayOutAnswer]
     more: list[WayOutAnswer]
     closed: list[ClosedAnswer]
@@ -117,6 +127,7 @@ def redrawn_answer(state: JobState, build: Build, shop: Shop, words: Words) -> R
     first = _side_by_side(found.ways)
     told = {id(way): _way(way, new.plan, asked) for way in found.ways}
     return RedrawnAnswer(
+        boxes=[BoxAnswer(row.kind, list(row.low), list(row.high)) for row in (new.plan.stands, *new.plan.things)],
         side=[told[id(way)] for way in first], more=[told[id(way)] for way in found.ways if way not in first],
         closed=[ClosedAnswer(row.outlet, row.face, _why_not(row, state, words)) for row in found.closed],
         today=_today(state, words), none=_none(found.ways, state, words), never=list(book["never"].values()),

@@ -14,7 +14,7 @@ from warmdraft.mending.match import Verdict
 from warmdraft.repair import Act
 from warmdraft.stock import Cuts, Figures, Item, Offer, Stock, current, cut_list, fitted_cost
 from warmdraft.stock.money import rounded
-from warmdraft.vent import Bill, VentRun, bill_of, duct_stock
+from warmdraft.vent import RUN_PARTS, Bill, VentRun, bill_of, duct_stock
 from warmdraft.words import Words
 from warmdraft.work import BUILD, JobState
 
@@ -157,9 +157,13 @@ class RunParts:
     parts: Mapping[str, int]
 
 
+def run_kinds() -> set[str]:
+    """Parts that any new run may take."""
+    return {*RUN_PARTS, *duct_stock()}
+
+
 def kinds_of(state: JobState, act: Act) -> set[str]:
     """Parts that an act may use up, of whatever length it is cut: what the catalogue is asked for."""
     if act.name != BUILD or state.new_run is None:
         return set(act.uses_up)
-    bill = bill_of(state.new_run, [max(row.length_m for row in duct_stock().values())], 1.0)
-    return {*act.uses_up, *bill.parts, *duct_stock()}
+    return {*act.uses_up, *run_kinds()}

@@ -12,8 +12,8 @@ from warmdraft.vent.allowance import (
     allowance_of,
     code_profiles,
 )
-from warmdraft.vent.bill import Bill, Cut, bill_of, duct_stock
-from warmdraft.vent.build import Build, Found, best_way, losses_pa, pieces_along
+from warmdraft.vent.bill import RUN_PARTS, Bill, Cut, bill_of, duct_stock
+from warmdraft.vent.build import Build, Found, best_way, built_of, losses_pa, pieces_along
 from warmdraft.vent.design import DesignWarning, RunVerdict, judge_run, run_air_density
 from warmdraft.vent.friction import ROUGHNESS_M
 from warmdraft.vent.losses import (
@@ -52,6 +52,7 @@ __all__ = [
     "MOVED",
     "OUTLETS",
     "ROUGHNESS_M",
+    "RUN_PARTS",
     "SIDE_ROOM_M",
     "Allowance",
     "Bill",
@@ -81,6 +82,7 @@ __all__ = [
     "allowance_of",
     "best_way",
     "bill_of",
+    "built_of",
     "code_profiles",
     "duct_stock",
     "judge_run",

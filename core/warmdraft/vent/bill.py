@@ -20,6 +20,8 @@ TAPE_OVER = 1.15
 HELD_FROM_M = 3 * FOOT_M
 #: Throat of a mitred bend: from its centre to its face, in bores (own assumption).
 MITRED_TAKES = 0.5
+#: Parts of a run beside its duct.
+RUN_PARTS = ("duct_elbow", "hood", "duct_support", "metal_tape", "transition_duct", "clamps")
 #: Clamps of a transition: one at each end.
 TRANSITION_CLAMPS = 2
 
@@ -97,8 +99,8 @@ def bill_of(run: VentRun, stock_m: Sequence[float], supports_m: float) -> Bill:
     held = sum(
         max(1, math.ceil(piece.length_m / supports_m)) for _, piece in straights if piece.length_m >= HELD_FROM_M
     )
-    parts = {"duct_elbow": bends, "hood": sum(isinstance(piece, Hood) for piece in run.pieces), "duct_support": held,
-             "metal_tape": 1, "transition_duct": 1, "clamps": TRANSITION_CLAMPS}  # fmt: skip
+    hoods = sum(isinstance(piece, Hood) for piece in run.pieces)
+    parts = dict(zip(RUN_PARTS, (bends, hoods, held, 1, 1, TRANSITION_CLAMPS), strict=True))
     return Bill(
         tuple(cuts), {part: count for part, count in parts.items() if count},
         joints * math.pi * run.bore_m * TAPE_OVER, tuple(tight),

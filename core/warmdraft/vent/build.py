@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from warmdraft.units import INCH_M
 from warmdraft.vent.design import run_air_density
 from warmdraft.vent.losses import Elbow, Hood, Piece, Straight, VentRun, piece_drops_pa
 from warmdraft.vent.route import Opening, Way, Ways
@@ -17,6 +18,16 @@ class Build:
     material: str
     bend: Elbow
     hood: str | None = None
+
+
+def built_of(diameter_in: float, material: str, bend: str, radius_in: float) -> Build:
+    """A build as people name it: sizes in inches, a hood with a flap at its end.
+
+    >>> built_of(4, "galvanised", "mitred", 6).bend
+    Elbow(angle_deg=90.0, style='mitred', radius_m=None)
+    """
+    radius = radius_in * INCH_M if bend == "smooth" else None
+    return Build(diameter_in * INCH_M, material, Elbow(90.0, bend, radius), hood="flap")
 
 
 @dataclass(frozen=True, slots=True)

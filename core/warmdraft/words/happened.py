@@ -94,6 +94,18 @@ class HistoryWords(BenchWords):
         """What a recording told within a sentence, of whatever release it is."""
         return str(self.texts("sound")["source"].get(source, plain(source)))
 
+    def new_run(self, before: Facts, after: Facts) -> str:
+        """What was drawn of a new run: what was chosen of it, or how much stands in its way."""
+        plan = after.get("plan")
+        if plan is None:
+            return self.word("history", "new_run_away")
+        chosen = plan.get("chosen")
+        if chosen and chosen != (before.get("plan") or {}).get("chosen"):
+            book = self.texts("vent")
+            outlet, face = (str(chosen.get(key) or "") for key in ("outlet", "face"))
+            return f"{book['outlet'].get(outlet, plain(outlet))}, {book['face'].get(face, plain(face))}"
+        return self.word("history", "new_run_things").format(count=len(plan.get("things") or []))
+
     def besides(self, parts: list[str]) -> str:
         """What else is wanted on the way."""
         if not parts:
@@ -157,6 +169,7 @@ _FILL: dict[str, Callable[[Said], str]] = {
     "sound": lambda said: said.words.heard(str(said.after.get("verdict", ""))),
     "minutes": lambda said: f"{max(said.after.get('minutes') or [0]):.0f}",
     "pieces": lambda said: str(len((said.after.get("vent") or {}).get("pieces", []))),
+    "new_run": lambda said: said.words.new_run(said.before, said.after),
     "step": lambda said: said.words.named_step(str(said.after.get("step") or ""), said.layout),
     "counted": lambda said: said.words.counted(said.after, said.layout),
     "does": lambda said: str((said.after.get("operation") or {}).get("does", "")),

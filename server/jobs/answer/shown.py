@@ -148,6 +148,7 @@ class WorkshopJob(JobAnswer):
     place: PlaceAnswer
     machine: MachineAnswer
     vent: dict[str, Any] | None
+    plan: dict[str, Any] | None
     photos: list[PhotoAnswer]
     recordings: list[RecordingAnswer]
     editions: int
@@ -271,6 +272,7 @@ def shown(known: Known, who: Member) -> WorkshopJob:
         place=_place(job.machine.place),
         machine=_machine(job.machine, words),
         vent=job.carried.get("vent"),
+        plan=job.carried.get("plan"),
         photos=_photos(job),
         recordings=_recordings(job, words),
         editions=job.editions,

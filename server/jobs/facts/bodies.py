@@ -169,6 +169,14 @@ class RunIn(Body):
     at: Moment
 
 
+class PlanIn(Body):
+    """The plan of a new run as it is drawn, in the keys of a job's plan; null takes it away."""
+
+    plan: dict[str, Any] | None
+    based_on: int
+    at: Moment
+
+
 class WorkIn(Body):
     """A plain order: an act on a part."""
 

@@ -49,6 +49,7 @@ from warmdraft.jobfile import drawn_run, first_wrong
 from warmdraft.jobfile.hands_schema import AddedSection, MarkSection, WorkSection
 from warmdraft.jobfile.limits import check_limits
 from warmdraft.jobfile.meter_schema import MeterTestSection
+from warmdraft.jobfile.plan_schema import PlanSection
 from warmdraft.jobfile.schema import FaultSection, FindingSection, HeatSection, LogSection, ReadingSection
 from warmdraft.jobfile.vent_schema import VentSection
 from warmdraft.machine import Drive, profile_names
@@ -231,6 +232,21 @@ def checked_run(vent: dict[str, Any] | None) -> dict[str, Any] | None:
     except (DocumentError, VentError) as error:
         raise refuse("$.vent", getattr(error, "message", str(error))) from None
     return vent
+
+
+def checked_plan(plan: dict[str, Any] | None) -> dict[str, Any] | None:
+    """The plan of a new run as drawn, held against its shape."""
+    if plan is None:
+        return None
+    try:
+        check_limits(plan)
+        PlanSection.model_validate(plan).new_run()
+    except ValidationError as error:
+        wrong = first_wrong(error)
+        raise refuse(wrong.path.replace("$", "$.plan", 1), wrong.message) from None
+    except (DocumentError, VentError) as error:
+        raise refuse("$.plan", getattr(error, "message", str(error))) from None
+    return plan
 
 
 def cause_values(body: CauseIn) -> CauseValues:

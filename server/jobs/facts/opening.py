@@ -2,7 +2,7 @@
 
 from dataclasses import asdict, replace
 from datetime import datetime
-from typing import Any
+from typing import Any, Literal
 from uuid import UUID
 
 from django.db import connection, transaction
@@ -122,6 +122,9 @@ def put_job(
                 renew_later(**({"machine": machine.id} if what == "machine_changed" else {"place": place.id}))
 
 
+Drawn = Literal["vent", "plan"]
+
+
 def _logged(facts: dict[str, Any]) -> dict[str, Any]:
     """What of a job's facts goes into the log: what a file brought along stands on the job, once."""
     return {name: value for name, value in facts.items() if name != "carried"}
@@ -205,17 +208,23 @@ def open_again(who: Member, job_id: UUID, edition_id: UUID, why: str, at: dateti
         record_happening(who, job, "opened_again", at, after={"id": str(edition_id), "why": why})
 
 
-def draw_run(who: Member, job_id: UUID, vent: dict[str, Any] | None, based_on: int, at: datetime) -> None:
-    """Put the vent run as it is drawn in place of the one before; None takes it away."""
+#: What is drawn of a job, by the key of its file, and how its history names it.
+_DRAWN: dict[Drawn, str] = {"vent": "run_drawn", "plan": "plan_drawn"}
+
+
+def draw(
+    who: Member, job_id: UUID, what: Drawn, drawn: dict[str, Any] | None, based_on: int, at: datetime
+) -> None:  # fmt: skip
+    """Put the vent run, or the plan of a new one, as it is drawn in place of the one before; None takes it away."""
     who.require("work_on_a_job")
     with transaction.atomic():
         job = reads.locked(who, job_id)
         not_handed_over(job)
-        before = job.carried.get("vent")
-        if before == vent:
+        before = job.carried.get(what)
+        if before == drawn:
             return
-        _refuse_if_changed(who, job, based_on, "run_drawn", before, vent)
-        rest = {key: value for key, value in job.carried.items() if key != "vent"}
-        job.carried = rest | ({} if vent is None else {"vent": vent})
+        _refuse_if_changed(who, job, based_on, _DRAWN[what], before, drawn)
+        rest = {key: value for key, value in job.carried.items() if key != what}
+        job.carried = rest | ({} if drawn is None else {what: drawn})
         job.save(update_fields=["carried"])
-        record_happening(who, job, "run_drawn", at, before={"vent": before}, after={"vent": vent})
+        record_happening(who, job, _DRAWN[what], at, before={what: before}, after={what: drawn})

@@ -712,6 +712,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Plan
+         * @description Put the plan of a new run as it is drawn in place of the one before.
+         */
+        put: operations["jobs_api_put_plan"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/quote": {
         parameters: {
             query?: never;
@@ -925,6 +945,26 @@ export interface paths {
          * @description Ways in to what the cause asks for, side by side; what else to do while open; what to take from the van.
          */
         get: operations["jobs_api_ways"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/ways-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ways Out
+         * @description The ways of this job's plan out of the house, built so: what each loses, gives, takes and costs.
+         */
+        get: operations["stock_api_ways_out"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1889,7 +1929,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "cause" | "consequence" | "measured" | "second" | "order" | "upkeep" | "along";
+            kind: "cause" | "consequence" | "measured" | "second" | "order" | "drawn" | "upkeep" | "along";
             /** Minutes More */
             minutes_more: number | null;
             /** Minutes Spared */
@@ -1939,6 +1979,18 @@ export interface components {
             };
             /** Total Minutes */
             total_minutes: number;
+        };
+        /**
+         * BoxAnswer
+         * @description Something on the plan in whole cells, both corners in it; kind: of the things on a plan, or the machine.
+         */
+        BoxAnswer: {
+            /** High */
+            high: number[];
+            /** Kind */
+            kind: string;
+            /** Low */
+            low: number[];
         };
         /**
          * BringsAnswer
@@ -2156,6 +2208,21 @@ export interface components {
             text: string;
         };
         /**
+         * ClosedAnswer
+         * @description Where no way leads, and why.
+         */
+        ClosedAnswer: {
+            /** Face */
+            face: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            /**
+             * Outlet
+             * @enum {string}
+             */
+            outlet: "back" | "left" | "right" | "base";
+            /** Text */
+            text: string;
+        };
+        /**
          * CodeProfileAnswer
          * @description The code profile a run was held against.
          */
@@ -2332,6 +2399,20 @@ export interface components {
             what: "fastener" | "wire" | "part" | "tool";
         };
         /**
+         * CountedPart
+         * @description A part and how many of it; cost: of all of them, null where none has a price.
+         */
+        CountedPart: {
+            /** Cost */
+            cost: string | null;
+            /** Count */
+            count: number;
+            /** Part */
+            part: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * CurvesAnswer
          * @description What is drawn of a recording; see sound.curves.Curves. Levels in dB, a tenth fine.
          */
@@ -2353,6 +2434,18 @@ export interface components {
             trace_db: number[];
             /** Trace Step S */
             trace_step_s: number;
+        };
+        /**
+         * CutBar
+         * @description A standard length and what is cut from it, as text; left: what is left of it.
+         */
+        CutBar: {
+            /** Left */
+            left: string;
+            /** Pieces */
+            pieces: string[];
+            /** Stock */
+            stock: string;
         };
         /**
          * DealtAnswer
@@ -4201,15 +4294,17 @@ export interface components {
         };
         /**
          * NeededAnswer
-         * @description A part that the job needs or may need. line: the line of works it is for, as steps name it; bring: ours, by its
-         *     cost; state: what became of it; number: which thing; old: the machine's own, where it was read; asks: marks to read
-         *     before one is fitted; pair: whether it goes along with its mate.
+         * @description A part that the job needs or may need. count: how many; line: the line of works it is for, as steps name it;
+         *     bring: ours, by its cost; state: what became of it; number: which thing; old: the machine's own, where it was read;
+         *     asks: marks to read before one is fitted; pair: whether it goes along with its mate.
          */
         NeededAnswer: {
             /** Asks */
             asks: components["schemas"]["AskedMark"][];
             /** Bring */
             bring: boolean;
+            /** Count */
+            count: number;
             /** Items */
             items: components["schemas"]["ItemAnswer"][];
             /** Line */
@@ -4409,9 +4504,11 @@ export interface components {
         };
         /**
          * OrderRow
-         * @description One thing to order.
+         * @description One thing to order; price: of as many as are needed.
          */
         OrderRow: {
+            /** Count */
+            count: number;
             /** Covers */
             covers: string[];
             /** Days */
@@ -4739,6 +4836,35 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /**
+         * PlanIn
+         * @description The plan of a new run as it is drawn, in the keys of a job's plan; null takes it away.
+         */
+        PlanIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Based On */
+            based_on: number;
+            /** Plan */
+            plan: {
+                [key: string]: unknown;
+            } | null;
+        };
+        /**
+         * PlanThingOut
+         * @description What stands in the way on a plan; opening: air can come back in by it.
+         */
+        PlanThingOut: {
+            /** Code */
+            code: string;
+            /** Opening */
+            opening: boolean;
+            /** Text */
+            text: string;
         };
         /**
          * PlateIn
@@ -5146,6 +5272,29 @@ export interface components {
             url: string;
             /** Withdrawn */
             withdrawn: boolean;
+        };
+        /**
+         * RedrawnAnswer
+         * @description A plan's ways. boxes: what stands on it; side: what stands side by side, each through another face where there are so many; more: the rest;
+         *     none: why nothing fits, empty where something does; never: what must not be done.
+         */
+        RedrawnAnswer: {
+            /** Boxes */
+            boxes: components["schemas"]["BoxAnswer"][];
+            /** Check */
+            check: string;
+            /** Closed */
+            closed: components["schemas"]["ClosedAnswer"][];
+            /** More */
+            more: components["schemas"]["WayOutAnswer"][];
+            /** Never */
+            never: string[];
+            /** None */
+            none: string;
+            /** Side */
+            side: components["schemas"]["WayOutAnswer"][];
+            /** Today */
+            today: string;
         };
         /**
          * RoleAnswer
@@ -5951,6 +6100,10 @@ export interface components {
             no_evidence: components["schemas"]["Named"][];
             /** Nodes */
             nodes: components["schemas"]["Named"][];
+            /** Plan Faces */
+            plan_faces: components["schemas"]["Named"][];
+            /** Plan Things */
+            plan_things: components["schemas"]["PlanThingOut"][];
             /** Profiles */
             profiles: components["schemas"]["ProfileOut"][];
             /** Qualifications */
@@ -6041,6 +6194,73 @@ export interface components {
              * @default []
              */
             through: string[];
+        };
+        /**
+         * WayOutAnswer
+         * @description One way of a new run.
+         *
+         *     path: its cells from the machine on; vent: as `warm-draft/vent`; flow: 5, 50 and 95 %; left: of the length allowed,
+         *     negative where it is too long; cost: parts and work before tax, null where something has no price; build: in order.
+         */
+        WayOutAnswer: {
+            air_speed: components["schemas"]["Quantity"];
+            /** Bars */
+            bars: components["schemas"]["CutBar"][];
+            /** Build */
+            build: string[];
+            /** Cleaning */
+            cleaning: string[];
+            /** Cost */
+            cost: string | null;
+            /** Currency */
+            currency: string;
+            /** Cuts Proven */
+            cuts_proven: boolean;
+            /** Elbows */
+            elbows: number;
+            /**
+             * Face
+             * @enum {string}
+             */
+            face: "+x" | "-x" | "+y" | "-y" | "+z" | "-z";
+            /** Fits */
+            fits: boolean;
+            /** Flow */
+            flow: components["schemas"]["Quantity"][];
+            /** Key */
+            key: string;
+            left: components["schemas"]["Quantity"];
+            length: components["schemas"]["Quantity"];
+            /** Minutes */
+            minutes: number | null;
+            /** Notes */
+            notes: string[];
+            /**
+             * Outlet
+             * @enum {string}
+             */
+            outlet: "back" | "left" | "right" | "base";
+            /** Parts */
+            parts: components["schemas"]["CountedPart"][];
+            /** Path */
+            path: number[][];
+            pressure_drop: components["schemas"]["Quantity"];
+            /** Promise */
+            promise: string;
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
+            /** Unpriced */
+            unpriced: string[];
+            /** Vent */
+            vent: {
+                [key: string]: unknown;
+            };
+            /** Warnings */
+            warnings: string[];
+            /** Work Minutes */
+            work_minutes: number;
         };
         /**
          * WaysAnswer
@@ -6332,6 +6552,10 @@ export interface components {
             /** Photos */
             photos: components["schemas"]["PhotoAnswer"][];
             place: components["schemas"]["PlaceAnswer"];
+            /** Plan */
+            plan: {
+                [key: string]: unknown;
+            } | null;
             proof: components["schemas"]["ProofAnswer"];
             proposed_cause: components["schemas"]["CauseAnswer"] | null;
             /** Readings */
@@ -9529,6 +9753,95 @@ export interface operations {
             };
         };
     };
+    jobs_api_put_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkshopJob"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     stock_api_job_quote: {
         parameters: {
             query?: never;
@@ -10432,6 +10745,96 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WaysAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    stock_api_ways_out: {
+        parameters: {
+            query?: {
+                diameter_in?: number;
+                material?: "galvanised" | "aluminium";
+                bend?: "mitred" | "smooth";
+                radius_in?: number;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RedrawnAnswer"] | null;
                 };
             };
             /** @description Unauthorized */
