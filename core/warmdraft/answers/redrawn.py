@@ -103,8 +103,11 @@ class BoxAnswer:
 
 @dataclass(slots=True)
 class RedrawnAnswer:
-    """A plan's ways. boxes: what stands on it; side: what stands side by side, each through another face where there are so many; more: the rest;
-    none: why nothing fits, empty where something does; never: what must not be done."""
+    """A plan's ways.
+
+    boxes: what stands on it; side: what stands side by side, each through another face where there are so many; more:
+    the rest; none: why nothing fits, empty where something does; never: what must not be done.
+    """
 
     boxes: list[BoxAnswer]
     side: list[WayOutAnswer]

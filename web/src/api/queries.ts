@@ -55,6 +55,7 @@ export const keys = {
   seal: (id: string, asked: string) => ['jobs', id, 'seal', asked] as const,
   lint: (id: string, line: string) => ['jobs', id, 'lint', line] as const,
   quote: (id: string, version: number) => ['jobs', id, 'quote', version] as const,
+  waysOut: (id: string, version: number, build: object) => ['jobs', id, 'ways-out', version, build] as const,
   stock: ['stock'] as const,
   items: (words: string) => ['stock', 'items', words] as const,
   stores: ['stock', 'stores'] as const,

@@ -16,6 +16,7 @@ import type {
   OldPartIn,
   PartIn,
   PhotoNoteIn,
+  PlanIn,
   ReadingIn,
   RunIn,
   WayIn,
@@ -122,6 +123,14 @@ export const notePhoto = (job: string, photo: string, note: Omit<PhotoNoteIn, 'a
 
 export const drawRun = (job: string, vent: RunIn['vent'], based_on: number) =>
   outbox.put({ job, path: `${base(job)}/vent`, body: { vent, based_on, at: at() }, says: t`vent run` })
+
+export const drawPlan = (job: string, plan: PlanIn['plan'], based_on: number) =>
+  outbox.put({
+    job,
+    path: `${base(job)}/plan`,
+    body: { plan, based_on, at: at() },
+    says: t`plan of a new run`,
+  })
 
 /** Kept for the workshop; `job` is the one it was first needed for. */
 export const keepCodeProfile = (

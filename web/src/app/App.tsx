@@ -24,6 +24,8 @@ const PeoplePage = fetched(() => import('../features/people/PeoplePage').then((m
 const LayoutsPage = fetched(() => import('../features/layouts/LayoutsPage').then((m) => m.LayoutsPage))
 const PartsPage = fetched(() => import('../features/stock/PartsPage').then((m) => m.PartsPage))
 const RecordPage = fetched(() => import('../features/hand-over/RecordPage').then((m) => m.RecordPage))
+const VentPage = fetched(() => import('../features/vent/VentPage').then((m) => m.VentPage))
+const PaperPage = fetched(() => import('../features/vent/PaperPage').then((m) => m.PaperPage))
 const NewJobPage = fetched(() => import('../features/jobs/NewJobPage').then((m) => m.NewJobPage))
 const HistoryPage = fetched(() => import('../features/hand-over/HistoryPage').then((m) => m.HistoryPage))
 
@@ -91,6 +93,8 @@ function SignedIn() {
         <Route path="/join/:token" element={<JoinPage />} />
         <Route path="/jobs/:jobId/history" element={<HistoryPage />} />
         <Route path="/jobs/:jobId/record" element={<RecordPage />} />
+        <Route path="/jobs/:jobId/vent" element={<VentPage />} />
+        <Route path="/jobs/:jobId/vent/paper" element={<PaperPage />} />
         <Route path="/jobs/:jobId/:stage?" element={<JobPage />} />
         <Route path="/sign-in" element={<Navigate to={back} replace />} />
         <Route path="*" element={<Navigate to="/jobs" replace />} />

@@ -1,6 +1,7 @@
 import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
-import { useEffect, useRef, useState } from 'react'
+import { useState } from 'react'
+import { Link } from 'react-router'
 import type { Job, Q } from '../../api/types'
 import { drawRun } from '../../api/writes'
 import { worded } from '../../app/language'
@@ -8,45 +9,27 @@ import { useSignedIn } from '../../app/signedIn'
 import { Choice } from '../../ui/Choice'
 import { shown, unitFor, wayUnit } from '../../ui/numbers'
 import { Trouble } from '../../ui/Trouble'
-import { useWrite } from '../../ui/useWrite'
 import { HeldAgainst } from './HeldAgainst'
 import { BORES, boreInInches, PIECE_NAMES, PieceFields } from './PieceFields'
 import { RunDrawing } from './RunDrawing'
 import { EMPTY, fresh, type Piece, type Vent } from './run'
-
-const SAVE_AFTER = 500 // ms without a change
+import { useDrawn } from './useDrawn'
 
 /** The vent run, piece by piece as it goes from the machine to the outdoors; what it loses, and what it breaks. */
 export function RunEditor({ job }: { job: Job }) {
   const { me, vocabulary } = useSignedIn()
   const recorded = (job.vent as Vent | null) ?? EMPTY
-  const [draft, setDraft] = useState<Vent>(recorded)
+  const {
+    drawn: draft,
+    draw: setDraft,
+    trouble,
+  } = useDrawn(job, recorded, (vent, version) =>
+    drawRun(job.id, vent.pieces.length > 0 ? vent : null, version),
+  )
   const [picked, setPicked] = useState<number | null>(null)
-  const { trouble, write } = useWrite()
-  const version = useRef(job.version)
-  version.current = job.version
-  const sent = useRef(JSON.stringify(recorded))
   const way = wayUnit(me.units, vocabulary)
   const unit = way.unit === 'ft' ? 'ft' : 'm'
   const pressure = unitFor('pressure', me.units, vocabulary)
-
-  useEffect(() => {
-    const wanted = JSON.stringify(draft)
-    if (wanted === sent.current) return
-    const timer = setTimeout(async () => {
-      sent.current = wanted
-      await write(drawRun(job.id, draft.pieces.length > 0 ? draft : null, version.current))
-    }, SAVE_AFTER)
-    return () => clearTimeout(timer)
-  }, [draft, job.id, write])
-
-  // drawn elsewhere, or only now come in: taken over, unless something is being drawn here
-  useEffect(() => {
-    const there = JSON.stringify(job.vent ?? EMPTY)
-    if (there === sent.current || JSON.stringify(draft) !== sent.current) return
-    sent.current = there
-    setDraft((job.vent as Vent | null) ?? EMPTY)
-  }, [job.vent, draft])
 
   const setPieces = (pieces: Piece[]) => setDraft({ ...draft, pieces })
   const add = (kind: Piece['piece']) => {
@@ -65,6 +48,9 @@ export function RunEditor({ job }: { job: Job }) {
       <p className="text-soft">
         <Trans>From the wall behind the machine to the hood; the transition is not part of it.</Trans>
       </p>
+      <Link to={`/jobs/${job.id}/vent`} className="btn btn-outline touch mt-2">
+        <Trans>Draw a new run</Trans>
+      </Link>
       {draft.pieces.length > 0 && (
         <div className="mt-2">
           <RunDrawing pieces={draft.pieces} picked={picked} />
