@@ -28,7 +28,7 @@ class LineGainAnswer:
 @dataclass(slots=True)
 class OutlookAnswer:
     """Flow now and after the work, 5, 50 and 95 %; text: what comes, in a sentence; opening: whether opening is worth
-    it, in a sentence, empty where nothing is opened."""
+    it, in a sentence, empty where nothing is opened; kept: whether what was promised came, empty while nobody read."""
 
     now: list[Quantity]
     after: list[Quantity]
@@ -36,6 +36,7 @@ class OutlookAnswer:
     minutes_after: float | None
     text: str
     opening: str
+    kept: str
     gains: list[LineGainAnswer]
 
 
@@ -47,7 +48,7 @@ def expected_answer(state: JobState, words: Words) -> OutlookAnswer:
         now=[quantity(flow, "m3/s") for flow in found.now_m3s],
         after=[quantity(flow, "m3/s") for flow in found.after_m3s],
         minutes_now=found.minutes_now, minutes_after=found.minutes_after,
-        text=_text(found, words), opening=_opening(found, words),
+        text=_text(found, words), opening=_opening(found, words), kept=_kept(found, words),
         gains=[
             LineGainAnswer(
                 step_of(LINE, row.act.name),
@@ -75,6 +76,17 @@ def _text(found: Expected, words: Words) -> str:
             flow=words.quantity(found.now_m3s[1], "flow"), minutes=f"{found.minutes_now:.0f}"
         )
     return said
+
+
+def _kept(found: Expected, words: Words) -> str:
+    if found.kept is None or found.since_m3s is None:
+        return ""
+    low, median, high = found.since_m3s
+    return words.word("expected", found.kept).format(
+        promised=words.quantity(found.after_m3s[1], "flow"), read=words.quantity(median, "flow"),
+        either_way=words.quantity((high - low) / 2, "flow"),
+        apart=words.quantity(abs(median - found.after_m3s[1]), "flow"),
+    )  # fmt: skip
 
 
 def _opening(found: Expected, words: Words) -> str:

@@ -3,12 +3,15 @@ much, and whether opening the machine is worth it. Prove has this to meet."""
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
+from typing import Literal
 
 import numpy as np
 
 from warmdraft.airway import Conditions, healthy_state, solve
 from warmdraft.diagnosis import Case, Verdict
+from warmdraft.diagnosis.flow import READ_AS_FLOW
 from warmdraft.faults import supposed_state
 from warmdraft.heat import Load, drying_case
 from warmdraft.heat.drying import dry
@@ -57,6 +60,18 @@ class Expected:
     minutes_after: float | None
     gains: tuple[LineGain, ...]
     opening: Opening | None
+    #: What the flow is since, by what was read of it after the work; None where it was not.
+    since_m3s: tuple[float, float, float] | None
+
+    @property
+    def kept(self) -> Literal["as_promised", "short", "more"] | None:
+        """Whether what was promised came: by more than both may be off, one way or the other; None where nothing of it
+        was read since."""
+        if self.since_m3s is None:
+            return None
+        apart = self.since_m3s[1] - self.after_m3s[1]
+        either_way = math.hypot(*(row[2] - row[0] for row in (self.since_m3s, self.after_m3s))) / 2
+        return "as_promised" if abs(apart) <= either_way else "short" if apart < 0 else "more"
 
 
 def minutes_at(machine: Machine, flow_m3s: float, conditions: Conditions, load: Load) -> float | None:
@@ -79,16 +94,17 @@ def expected_of(state: JobState, conditions: Conditions) -> Expected:
     """What a job's work is expected to give, from what is known before it. conditions: of the room it stands in."""
     before, verdict, machine = state.before, state.verdict, state.facts.machine
     cause = state.confirmed or state.working
-    after = promised_flow(before, cause.fault if cause else None)
+    after = promised_flow(before, cause.fault if cause else None, state.rebuilt)
+    read = any(row.kind in READ_AS_FLOW and row.after is not None for row in state.proof.rows)
     now = (verdict.flow.low, verdict.flow.median, verdict.flow.high)
     gained = _gains(before, verdict)
     load = Load()  # the published one: what people compare machines by
     return Expected(
         now_m3s=now, after_m3s=after,
         minutes_now=minutes_at(machine, now[1], conditions, load),
-        minutes_after=minutes_at(machine, after[1], conditions, load),
+        minutes_after=minutes_at(state.rebuilt or machine, after[1], conditions, load),
         gains=tuple(_of_line(line, state, gained) for line in state.works.wanted if not line.act.finds_out),
-        opening=_opening(state, gained),
+        opening=_opening(state, gained), since_m3s=state.proof.acceptance.flow_m3s if read else None,
     )  # fmt: skip
 
 

@@ -9,6 +9,7 @@ from typing import Literal, get_args
 
 from warmdraft.checks import checks
 from warmdraft.diagnosis import Case, Verdict, diagnose, opened_one_shots
+from warmdraft.machine import Machine
 from warmdraft.meter import MeterVerdict, suspect_circuit
 from warmdraft.proof import Proof, proof
 from warmdraft.repair import Act, repair_of
@@ -69,7 +70,8 @@ class JobState:
 
     before, after: what the facts in force of each phase give the diagnosis. meter, trends: one for each meter test and
     log of the facts, in their order. circuit: what to meter first; opened: one-shot parts that have opened.
-    run: the vent run as it is drawn, judged; new_run: the one that is to be built, None where none was chosen.
+    run: the vent run as it is drawn, judged; new_run: the one that is to be built, rebuilt: the
+    machine on it, None where none was chosen.
     settled: marks of steps, recorded: steps that were recorded; works: everything found, ordered or due; wants_cause:
     they go by a cause, not by orders or upkeep alone; plan: what hands do of it now, None while there is nothing for
     them; bench: None where nothing has to be opened, or nothing is known; unagreed: lines that the
@@ -84,6 +86,7 @@ class JobState:
     trends: tuple[Trend, ...]
     run: RunVerdict | None
     new_run: VentRun | None
+    rebuilt: Machine | None
     circuit: str | None
     opened: tuple[str, ...]
     settled: Mapping[str, Mark]
@@ -132,8 +135,11 @@ def state_of(facts: JobFacts, viewer: Viewer | None = None) -> JobState:
     )
     settled = facts.settled()
     run = run_chosen(facts)
-    if run is not None and facts.new_run is not None and BUILT in facts.marked("mend", "done"):
-        after = replace(after, machine=with_run(after.machine, run, facts.new_run.plan.code_profile))
+    rebuilt = None
+    if run is not None and facts.new_run is not None:
+        rebuilt = with_run(facts.machine, run, facts.new_run.plan.code_profile)
+        if BUILT in facts.marked("mend", "done"):
+            after = replace(after, machine=rebuilt)
     wanted = wanted_of(facts)
     working, confirmed = facts.cause("working"), facts.cause("confirmed")
     named = confirmed or working
@@ -179,7 +185,7 @@ def state_of(facts: JobFacts, viewer: Viewer | None = None) -> JobState:
         facts=facts, before=before, after=after, verdict=verdict,
         meter=tuple(facts.judged(fact) for fact in facts.meter),
         trends=tuple(_shape_of(log) for log in facts.logs),
-        run=_run(facts), new_run=run,
+        run=_run(facts), new_run=run, rebuilt=rebuilt,
         circuit=suspect_circuit(before.complaints, before.findings),
         opened=opened, settled=settled, recorded=recorded,
         working=working, proposed=facts.cause("proposed"), confirmed=confirmed,

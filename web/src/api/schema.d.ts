@@ -4544,13 +4544,15 @@ export interface components {
         /**
          * OutlookAnswer
          * @description Flow now and after the work, 5, 50 and 95 %; text: what comes, in a sentence; opening: whether opening is worth
-         *     it, in a sentence, empty where nothing is opened.
+         *     it, in a sentence, empty where nothing is opened; kept: whether what was promised came, empty while nobody read.
          */
         OutlookAnswer: {
             /** After */
             after: components["schemas"]["Quantity"][];
             /** Gains */
             gains: components["schemas"]["LineGainAnswer"][];
+            /** Kept */
+            kept: string;
             /** Minutes After */
             minutes_after: number | null;
             /** Minutes Now */
@@ -5275,8 +5277,10 @@ export interface components {
         };
         /**
          * RedrawnAnswer
-         * @description A plan's ways. boxes: what stands on it; side: what stands side by side, each through another face where there are so many; more: the rest;
-         *     none: why nothing fits, empty where something does; never: what must not be done.
+         * @description A plan's ways.
+         *
+         *     boxes: what stands on it; side: what stands side by side, each through another face where there are so many; more:
+         *     the rest; none: why nothing fits, empty where something does; never: what must not be done.
          */
         RedrawnAnswer: {
             /** Boxes */

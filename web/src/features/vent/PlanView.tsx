@@ -30,6 +30,10 @@ export function PlanView({ plan, view, title, boxes, way, today, corner, onTap }
   const left = (x: number) => x * SIDE
   const top = (y: number) => (rows - 1 - y) * SIDE
   const centre = ({ x, y }: Flat) => `${left(x) + SIDE / 2},${top(y) + SIDE / 2}`
+  // what hangs over the machine is seen through
+  const machine = boxes.find((box) => box.kind === 'machine')
+  const overhead = (box: Box) =>
+    view === 'above' && machine !== undefined && (box.low[2] ?? 0) > (machine.high[2] ?? 0)
   const named = (kind: string) => vocabulary.plan_things.find((row) => row.code === kind)?.text ?? t`machine`
 
   const tapped = (event: PointerEvent<SVGRectElement>) => {
@@ -90,7 +94,8 @@ export function PlanView({ plan, view, title, boxes, way, today, corner, onTap }
                       ? 'fill-info/30 stroke-info'
                       : 'fill-base-300 stroke-base-content'
                 }
-                fillOpacity={box.kind === 'machine' ? 0.75 : undefined}
+                fillOpacity={overhead(box) ? 0.25 : box.kind === 'machine' ? 0.75 : undefined}
+                strokeDasharray={overhead(box) ? '4 3' : undefined}
                 strokeWidth="1"
               />
               <title>{named(box.kind)}</title>

@@ -278,12 +278,16 @@ function Tools({ tool, onTool }: { tool: Tool; onTool: (tool: Tool) => void }) {
     ['erase', t`take away`],
   ]
   return (
-    <div className="mt-2 flex flex-wrap gap-2" role="group" aria-label={t`What is drawn`}>
+    <div
+      className="-mx-3 mt-2 flex gap-2 overflow-x-auto px-3 pb-1 sm:mx-0 sm:flex-wrap sm:px-0"
+      role="group"
+      aria-label={t`What is drawn`}
+    >
       {options.map(([code, text]) => (
         <button
           key={code}
           type="button"
-          className="chip"
+          className="chip shrink-0"
           aria-pressed={tool === code}
           onClick={() => onTool(code)}
         >

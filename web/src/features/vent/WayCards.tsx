@@ -104,6 +104,11 @@ function Card({ way, seen, chosen, onSee, onChoose }: CardProps) {
               <li key={text}>{text}</li>
             ),
           )}
+          {way.unpriced.length > 0 && (
+            <li className="text-soft">
+              <Trans>Without a price in the catalogue: {way.unpriced.join(', ')}.</Trans>
+            </li>
+          )}
         </ul>
       )}
       {chosen ? (

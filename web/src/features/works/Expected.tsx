@@ -9,7 +9,8 @@ export function Expected({ job, opening = false }: { job: Job; opening?: boolean
   const lines = job.works.lines.filter((line) => gains.has(line.name))
   return (
     <div className="border-base-300 mt-3 border-l-4 pl-3">
-      <p className="font-bold">{data.text}</p>
+      {data.kept && <p className="text-lg font-bold">{data.kept}</p>}
+      <p className={data.kept ? '' : 'font-bold'}>{data.text}</p>
       {opening && data.opening && <p>{data.opening}</p>}
       {opening && lines.length > 1 && (
         <ul className="text-soft text-sm">
