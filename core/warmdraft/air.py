@@ -5,6 +5,7 @@ Imports numpy only. Formulas of the ASHRAE Handbook Fundamentals, psychrometrics
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -89,3 +90,16 @@ class AirState:
         """The state a thermometer, a barometer and a hygrometer give. Sea level and half humid where not said."""
         water = humidity_ratio(temperature_c, relative_humidity, pressure_pa)
         return cls(moist_density_kg_m3(temperature_c, water, pressure_pa), temperature_c)
+
+
+#: A sharp-edged opening passes this share of what an ideal one would (from memory: 0.60 to 0.62, as of ISO 5167).
+DISCHARGE = 0.61
+
+
+def opening_conductance(area_m2: float, density_kg_m3: float = REFERENCE_DENSITY_KG_M3) -> float:
+    """What an opening passes, m³/s/√Pa: Q = G·√Δp. Source: orifice equation, Q = C·A·√(2Δp/ρ), Bernoulli.
+
+    >>> round(opening_conductance(1e-4) * 250 ** 0.5 * 1000, 2)  # one square centimetre under 250 Pa, L/s
+    1.25
+    """
+    return DISCHARGE * area_m2 * math.sqrt(2 / density_kg_m3)

@@ -27,6 +27,7 @@ from jobs.facts.later import before_listening
 from jobs.facts.values import JobValues, ObservationValues, PlaceValues
 from jobs.lists.pages import JobRow, jobs_page
 from jobs.live import streams
+from jobs.vent import router as vent
 from jobs.vocabulary import router as vocabulary
 from machines.layouts import layout_of_machine
 from people import services as people_services
@@ -61,6 +62,7 @@ from warmdraft.work import state_of
 
 router = Router(tags=["jobs"])
 router.add_router("", vocabulary)
+router.add_router("", vent)
 
 
 class HappeningOut(Schema):
@@ -271,24 +273,6 @@ def rates(
     given = {"roller": roller_mm, "idler": idler_mm, "motor_pulley": pulley_mm}
     told: dict[str, Any] = {f"{part}_diameter_m": mm / 1000 for part, mm in given.items() if mm is not None}
     return rates_answer(replace(drive, **told), motor_off, belt_off, shown.words_of(who))
-
-
-@router.put("/jobs/{uuid:job_id}/vent", response=_JOB)
-def put_run(request: HttpRequest, job_id: UUID, body: bodies.RunIn) -> Any:
-    """Put the vent run as it is drawn in place of the one before."""
-    who = member_of(request)
-    return written(
-        who, job_id, lambda: opening.draw(who, job_id, "vent", inputs.checked_run(body.vent), body.based_on, body.at)
-    )
-
-
-@router.put("/jobs/{uuid:job_id}/plan", response=_JOB)
-def put_plan(request: HttpRequest, job_id: UUID, body: bodies.PlanIn) -> Any:
-    """Put the plan of a new run as it is drawn in place of the one before."""
-    who = member_of(request)
-    return written(
-        who, job_id, lambda: opening.draw(who, job_id, "plan", inputs.checked_plan(body.plan), body.based_on, body.at)
-    )
 
 
 @router.get("/jobs/{uuid:job_id}/heat", response={200: HeatAnswer, **_REFUSED})

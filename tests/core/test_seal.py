@@ -4,10 +4,11 @@ import math
 
 import pytest
 
+from warmdraft.air import opening_conductance
 from warmdraft.answers import seal_answer
 from warmdraft.errors import DocumentError, SealError
 from warmdraft.jobfile import read_job
-from warmdraft.mending import Edge, cut_length, gap_conductance
+from warmdraft.mending import Edge, cut_length
 from warmdraft.words import words_for
 from warmdraft.work import state_of
 
@@ -35,7 +36,7 @@ def test_a_gap_passes_what_an_orifice_does():
     """One square inch under 1 inH2O: 4005·√Δp ft/min (ASHRAE's velocity pressure of standard air)
     by a coefficient of 0.61 over 1/144 ft² gives 17.0 cfm."""
     inch2, cfm = 0.0254**2, 4.719474432e-4
-    flow = gap_conductance(inch2) * math.sqrt(249.089) / cfm
+    flow = opening_conductance(inch2) * math.sqrt(249.089) / cfm
     assert flow == pytest.approx(4005 * 0.61 / 144, rel=0.01)
 
 

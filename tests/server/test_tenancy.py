@@ -68,7 +68,13 @@ BODIES = {
 }
 
 #: What is asked with more than a moment, and changes nothing.
-QUERIES = {"/jobs/{job_id}/seal": "&cuts=foam&across=200", "/jobs/{job_id}/lint": "&line=line.lint_duct.clean"}
+QUERIES = {
+    "/jobs/{job_id}/seal": "&cuts=foam&across=200",
+    "/jobs/{job_id}/lint": "&line=line.lint_duct.clean",
+    "/jobs/{job_id}/clearance": "&joins=opposite",
+    "/jobs/{job_id}/makeup": "&opening_free=100",
+    "/jobs/{job_id}/riser": "&machines=3",
+}
 #: What is asked with a body, and changes nothing.
 ASKS = {"/jobs/{job_id}/balance": {"radius_mm": 80, "runs": [{"amplitude": 1}]}}
 

@@ -31,6 +31,15 @@ from warmdraft.answers.quantity import Quantity, quantity
 from warmdraft.answers.quote import kinds_needed, order_lines, quote_answer
 from warmdraft.answers.quote_shapes import QuoteAnswer
 from warmdraft.answers.redrawn import RedrawnAnswer, WayOutAnswer, redrawn_answer
+from warmdraft.answers.room import (
+    ClearanceAnswer,
+    MakeupAnswer,
+    RiserAnswer,
+    RiserAsked,
+    clearance_answer,
+    makeup_answer,
+    riser_answer,
+)
 from warmdraft.answers.route import CutAnswer, RouteAnswer, cut_answer, route_answer
 from warmdraft.answers.seal import SealAnswer, seal_answer
 from warmdraft.answers.shopping import Shop, run_kinds
@@ -44,6 +53,7 @@ __all__ = [
     "BalanceAnswer",
     "BenchAnswer",
     "CauseAnswer",
+    "ClearanceAnswer",
     "ComparisonAnswer",
     "Costs",
     "CurvesAnswer",
@@ -58,6 +68,7 @@ __all__ = [
     "JobAnswer",
     "LineAnswer",
     "LintAnswer",
+    "MakeupAnswer",
     "MarkAnswer",
     "MatchAnswer",
     "NeverAnswer",
@@ -69,6 +80,8 @@ __all__ = [
     "QuoteAnswer",
     "ReadingAnswer",
     "RedrawnAnswer",
+    "RiserAnswer",
+    "RiserAsked",
     "RouteAnswer",
     "SealAnswer",
     "ShapeAnswer",
@@ -86,6 +99,7 @@ __all__ = [
     "WorksAnswer",
     "airway_answer",
     "balance_answer",
+    "clearance_answer",
     "cut_answer",
     "diagnose_answer",
     "drawn_answer",
@@ -96,6 +110,7 @@ __all__ = [
     "job_answer",
     "kinds_needed",
     "lint_answer",
+    "makeup_answer",
     "match_answer",
     "meter_answer",
     "never_answer",
@@ -107,6 +122,7 @@ __all__ = [
     "quote_answer",
     "rates_answer",
     "redrawn_answer",
+    "riser_answer",
     "route_answer",
     "run_kinds",
     "seal_answer",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from warmdraft.air import opening_conductance
 from warmdraft.airway import AirwayState, healthy_state, solve
 from warmdraft.answers.mending import SchoolAnswer
 from warmdraft.answers.quantity import Quantity, quantity
@@ -12,8 +13,8 @@ from warmdraft.diagnosis.evidence import conditions_of
 from warmdraft.errors import DocumentError, UnitError
 from warmdraft.heat import Load, drying_case
 from warmdraft.heat.drying import dry
-from warmdraft.mending import Cut, Edge, cut_length, gap_conductance, glue_has_to_stand
-from warmdraft.units import INCH_M, parse_typed, to_si
+from warmdraft.mending import Cut, Edge, cut_length, glue_has_to_stand
+from warmdraft.units import parse_typed, to_si
 from warmdraft.words import Words
 from warmdraft.work import JobState
 
@@ -88,24 +89,17 @@ def _gaps(state: JobState, cuts: Cut, words: Words) -> list[GapAnswer]:
     whole = _minutes(state, healthy)
     found = []
     for area in _GAPS_M2:
-        passes = getattr(healthy, seal) + gap_conductance(area, conditions.density_kg_m3)
+        passes = getattr(healthy, seal) + opening_conductance(area, conditions.density_kg_m3)
         leaking = replace(healthy, **{seal: passes})
         lost = heated - float(solve(leaking, airway.fan).heater[0])
         minutes = _minutes(state, leaking)
         more = None if minutes is None or whole is None else minutes - whole
         key = "gap_wet" if more is None else "gap_little" if more < _LEAST_MINUTES else "gap"
         text = str(words.texts("mending")["seal"][key]).format(
-            area=_area(area, words), flow=words.quantity(lost, "flow"), minutes=f"{more or 0:.0f}"
+            area=words.squares(area), flow=words.quantity(lost, "flow"), minutes=f"{more or 0:.0f}"
         )
         found.append(GapAnswer(area * 1e4, quantity(lost, "m3/s"), more, text))
     return found
-
-
-def _area(area_m2: float, words: Words) -> str:
-    """In the squares of the unit that this person measures a bore in."""
-    if words.way_unit() == "ft":
-        return f"{area_m2 / INCH_M**2:.1f} in²"
-    return f"{area_m2 * 1e4:g} cm²"
 
 
 def _minutes(state: JobState, airway: AirwayState) -> float | None:

@@ -40,7 +40,7 @@ from warmdraft.teardown import SCHOOLS, layout_names
 from warmdraft.teardown.bench import STATES, DiscrepancyCode
 from warmdraft.trend import SHAPES
 from warmdraft.units import UNITS
-from warmdraft.vent import FACES, HEADINGS, OUTLETS
+from warmdraft.vent import FACES, HEADINGS, JOINS, OUTLETS
 from warmdraft.work import STAGES, Reason
 from warmdraft.work.redrawn import WhyNot
 from warmdraft.work.stages import NextCode
@@ -701,6 +701,9 @@ class VentTable(Row):
     clean: dict[str, Words]
     build: dict[str, Words]
     heading: Annotated[dict[str, Words], _coded(lambda: HEADINGS)]
+    joins: Annotated[dict[str, Words], _coded(lambda: JOINS)]
+    room: dict[str, Words]
+    riser: dict[str, Words]
     never: dict[str, Words]
 
 

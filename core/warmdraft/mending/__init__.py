@@ -15,7 +15,7 @@ from warmdraft.mending.match import (
     asked_of,
     matched,
 )
-from warmdraft.mending.seal import Cut, Edge, cut_length, gap_conductance, glue_has_to_stand
+from warmdraft.mending.seal import Cut, Edge, cut_length, glue_has_to_stand
 from warmdraft.mending.thread import (
     ATTACHMENTS,
     ENDS,
@@ -34,7 +34,33 @@ from warmdraft.mending.thread import (
 )
 
 __all__ = [
-    "ATTACHMENTS", "ENDS", "FREEING", "MARKS", "PROPERTIES", "REASONS", "ROLES", "Attachment", "Cut", "Difference",
-    "Edge", "End", "Hand", "Mark", "Part", "Reason", "Resets", "Role", "Seat", "Suits", "Turn", "Turns", "Verdict",
-    "asked_of", "cut_length", "gap_conductance", "glue_has_to_stand", "matched", "turns_of",
+    "ATTACHMENTS",
+    "ENDS",
+    "FREEING",
+    "MARKS",
+    "PROPERTIES",
+    "REASONS",
+    "ROLES",
+    "Attachment",
+    "Cut",
+    "Difference",
+    "Edge",
+    "End",
+    "Hand",
+    "Mark",
+    "Part",
+    "Reason",
+    "Resets",
+    "Role",
+    "Seat",
+    "Suits",
+    "Turn",
+    "Turns",
+    "Verdict",
+    "",
+    "asked_of",
+    "cut_length",
+    "glue_has_to_stand",
+    "matched",
+    "turns_of",
 ]  # fmt: skip

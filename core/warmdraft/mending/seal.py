@@ -6,15 +6,12 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
-from warmdraft.air import REFERENCE_DENSITY_KG_M3
 from warmdraft.errors import SealError
 
 Cut = Literal["foam", "felt"]
 
 #: What foam is cut longer than its edge, m: pressed together, its ends close (own assumption).
 FOAM_OVERLAP_M = 0.010
-#: A sharp-edged opening passes this share of what an ideal one would (from memory: 0.60 to 0.62, as of ISO 5167).
-DISCHARGE = 0.61
 #: What a glue has to stand beyond the hottest air it sees, K (own assumption).
 MARGIN_K = 30.0
 
@@ -48,15 +45,6 @@ def cut_length(cut: Cut, edge: Edge, lap_m: float = 0.0) -> float:
     if not 0 <= lap_m <= 0.3:
         raise SealError(f"{lap_m:g} m is no lap; give 0 to 30 cm")
     return edge.length_m + (FOAM_OVERLAP_M if cut == "foam" else lap_m)
-
-
-def gap_conductance(area_m2: float, density_kg_m3: float = REFERENCE_DENSITY_KG_M3) -> float:
-    """What a gap passes, m³/s/√Pa: Q = G·√Δp. Source: orifice equation, Q = C·A·√(2Δp/ρ), Bernoulli.
-
-    >>> round(gap_conductance(1e-4) * 250 ** 0.5 * 1000, 2)  # one square centimetre under 250 Pa, L/s
-    1.25
-    """
-    return DISCHARGE * area_m2 * math.sqrt(2 / density_kg_m3)
 
 
 def glue_has_to_stand(hottest_c: float) -> float:

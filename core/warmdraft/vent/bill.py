@@ -77,7 +77,7 @@ def bill_of(run: VentRun, stock_m: Sequence[float], supports_m: float) -> Bill:
     >>> run = VentRun(0.1016, (Straight(3.0, "galvanised"), Elbow(90, "smooth", 0.15), Hood("flap")))
     >>> bill = bill_of(run, [1.5], 3.66)
     >>> [round(cut.length_m, 3) for cut in bill.cuts], dict(bill.parts)["duct_elbow"]
-    ([1.5, 1.465], 1)
+    ([1.5, 1.426], 1)
     """
     longest = max(stock_m)
     straights = [(k, piece) for k, piece in enumerate(run.pieces) if isinstance(piece, Straight)]

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from decimal import ROUND_HALF_UP, Decimal
 
 from warmdraft.tables import SOURCE_LANGUAGE
-from warmdraft.units import UNITS, Dimension, from_si
+from warmdraft.units import INCH_M, UNITS, Dimension, from_si
 
 #: A person's units by dimension; what is not named is shown in the canonical unit.
 UnitHabits = Mapping[Dimension, str]
@@ -38,6 +38,8 @@ def decimals(value: float, digits: int) -> str:
     return f"{abs(exact) if exact == 0 else exact:f}".replace("-", "−")
 
 
+#: Squares from which on nobody reads a tenth.
+_WHOLE_FROM = 20
 _EIGHTHS = ("", "⅛", "¼", "⅜", "½", "⅝", "¾", "⅞")
 
 
@@ -60,6 +62,12 @@ class Numbers:
         """A length along a run."""
         unit = self.way_unit()
         return f"{decimals(from_si(metres, unit, 'length'), 1)} {unit}"
+
+    def squares(self, square_metres: float) -> str:
+        """In the squares of the unit that this person measures a bore in."""
+        inches = self.way_unit() == "ft"
+        number = square_metres / INCH_M**2 if inches else square_metres * 1e4
+        return f"{decimals(number, 1 if number < _WHOLE_FROM and inches else 0)} {'in²' if inches else 'cm²'}"
 
     def sawn(self, metres: float) -> str:
         """A length as one marks it off to cut: to the millimetre, or to the eighth of an inch."""

@@ -67,6 +67,12 @@ class Words(Protocol):
     def along(self, metres: float) -> str:
         """A length along a run, as this person reads it."""
 
+    def squares(self, square_metres: float) -> str:
+        """An area, as this person reads it."""
+
+    def unit(self, dimension: Dimension) -> str:
+        """The name of the unit that this person uses, as files have it."""
+
     def sawn(self, metres: float) -> str:
         """A length as one marks it off to cut."""
 

@@ -272,6 +272,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/clearance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Clearance
+         * @description How far back the machine may go before its transition is crushed, by what is behind it as typed.
+         */
+        get: operations["jobs_vent_clearance"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/counts/{count_id}": {
         parameters: {
             query?: never;
@@ -572,6 +592,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/makeup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Makeup
+         * @description The air the machine takes out of its room, by its opening (in the squares the person measures in) and what other
+         *     fans take.
+         */
+        get: operations["jobs_vent_makeup"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/marks/{mark_id}": {
         parameters: {
             query?: never;
@@ -724,7 +765,7 @@ export interface paths {
          * Put Plan
          * @description Put the plan of a new run as it is drawn in place of the one before.
          */
-        put: operations["jobs_api_put_plan"];
+        put: operations["jobs_vent_put_plan"];
         post?: never;
         delete?: never;
         options?: never;
@@ -852,6 +893,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/riser": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Riser
+         * @description What each of so many machines like this one gets on a shared riser, when one, some, all of them run.
+         */
+        get: operations["jobs_vent_riser"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/seal": {
         parameters: {
             query?: never;
@@ -925,7 +986,7 @@ export interface paths {
          * Put Run
          * @description Put the vent run as it is drawn in place of the one before.
          */
-        put: operations["jobs_api_put_run"];
+        put: operations["jobs_vent_put_run"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2206,6 +2267,18 @@ export interface components {
             source: string;
             /** Text */
             text: string;
+        };
+        /**
+         * ClearanceAnswer
+         * @description How far back a machine may go. mark: its back from the wall; expected: at the hood after the push; below: pull it
+         *     forward; text: all of it, in order.
+         */
+        ClearanceAnswer: {
+            below: components["schemas"]["Quantity"];
+            expected: components["schemas"]["Quantity"];
+            mark: components["schemas"]["Quantity"];
+            /** Text */
+            text: string[];
         };
         /**
          * ClosedAnswer
@@ -3933,6 +4006,18 @@ export interface components {
             };
         };
         /**
+         * MakeupAnswer
+         * @description Air for the room. below: how far it lies below outdoors; spills: an open-flued appliance may; text, in order.
+         */
+        MakeupAnswer: {
+            below: components["schemas"]["Quantity"];
+            flow: components["schemas"]["Quantity"];
+            /** Spills */
+            spills: boolean;
+            /** Text */
+            text: string[];
+        };
+        /**
          * ManyAnswers
          * @description What came of each write, in their order; and each job that was written to, once, as it is now.
          */
@@ -4672,6 +4757,19 @@ export interface components {
             text: string;
         };
         /**
+         * PatternAnswer
+         * @description Some machines running: what each gets, null where it is off, in their order from the foot; minutes of a load.
+         */
+        PatternAnswer: {
+            /** Flows */
+            flows: (components["schemas"]["Quantity"] | null)[];
+            least_speed: components["schemas"]["Quantity"];
+            /** Minutes */
+            minutes: (number | null)[];
+            /** Text */
+            text: string;
+        };
+        /**
          * PeopleOut
          * @description Who is in the workshop, and who is asked in.
          */
@@ -5299,6 +5397,16 @@ export interface components {
             side: components["schemas"]["WayOutAnswer"][];
             /** Today */
             today: string;
+        };
+        /**
+         * RiserAnswer
+         * @description A riser with so many machines like this one.
+         */
+        RiserAnswer: {
+            /** Patterns */
+            patterns: components["schemas"]["PatternAnswer"][];
+            /** Text */
+            text: string[];
         };
         /**
          * RoleAnswer
@@ -7818,6 +7926,96 @@ export interface operations {
             };
         };
     };
+    jobs_vent_clearance: {
+        parameters: {
+            query: {
+                joins: "opposite" | "two_elbows" | "semi_rigid";
+                diameter_in?: number;
+                recess?: string;
+                stands_out?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClearanceAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     jobs_api_put_count: {
         parameters: {
             query?: never;
@@ -9134,6 +9332,96 @@ export interface operations {
             };
         };
     };
+    jobs_vent_makeup: {
+        parameters: {
+            query: {
+                opening_free: number;
+                grille?: boolean;
+                others?: string;
+                closet?: boolean;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MakeupAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     jobs_api_put_mark: {
         parameters: {
             query?: never;
@@ -9757,7 +10045,7 @@ export interface operations {
             };
         };
     };
-    jobs_api_put_plan: {
+    jobs_vent_put_plan: {
         parameters: {
             query?: never;
             header?: never;
@@ -10374,6 +10662,100 @@ export interface operations {
             };
         };
     };
+    jobs_vent_riser: {
+        parameters: {
+            query: {
+                machines: number;
+                diameter_in?: number;
+                storey?: string;
+                lateral?: string;
+                lateral_bends?: number;
+                end?: string;
+                fan?: string;
+                hood?: "flap" | "open";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RiserAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     jobs_api_seal: {
         parameters: {
             query: {
@@ -10642,7 +11024,7 @@ export interface operations {
             };
         };
     };
-    jobs_api_put_run: {
+    jobs_vent_put_run: {
         parameters: {
             query?: never;
             header?: never;
