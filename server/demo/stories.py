@@ -35,6 +35,7 @@ class Story:
     #: One of its kind stands beside it, runs well and was recorded too, held there.
     healthy_beside: str = ""
     vent: dict[str, Any] | None = None
+    plan: dict[str, Any] | None = None
     safe: bool = False
     working: str | None = None
     #: Of the way in: operations to keep out, and to go through.
@@ -165,6 +166,16 @@ STORIES = (
                 {"piece": "elbow", "angle": 90, "style": "mitred"},
                 {"piece": "flexible", "length": {"value": 5, "unit": "ft"}, "compression": 0.1},
                 {"piece": "hood", "style": "flap"},
+            ],
+        },
+        plan={
+            "cells": [18, 12, 8], "cell": {"value": 1, "unit": "ft"}, "machine": [7, 8, 0], "outdoors": ["-x", "+y"],
+            "things": [
+                {"kind": "window", "corner": [6, 11], "opposite": [9, 11]},
+                {"kind": "joist", "corner": [0, 6], "opposite": [17, 6]},
+                {"kind": "pipe", "corner": [5, 11], "opposite": [5, 11]},
+                {"kind": "cupboard", "corner": [10, 9], "opposite": [13, 11]},
+                {"kind": "door", "corner": [0, 2], "opposite": [0, 4]},
             ],
         },
     ),

@@ -16,7 +16,7 @@ from jobs.answer import shown
 from jobs.answer.kept import known_now, write_summary
 from jobs.facts import opening, reads, writes
 from jobs.facts.bodies import FindingIn, LogIn, MeterIn, ReadingIn
-from jobs.facts.inputs import checked_run, finding_values, log_values, meter_values, reading_values
+from jobs.facts.inputs import checked_plan, checked_run, finding_values, log_values, meter_values, reading_values
 from jobs.facts.listening import listen_to
 from jobs.facts.values import (
     CauseValues,
@@ -184,6 +184,9 @@ def _meter_and_log(who: Member, story: Story, at: datetime) -> datetime:
     if story.vent:
         version = reads.job_of(who, job_id).version
         opening.draw(who, job_id, "vent", checked_run(story.vent), version, at)
+    if story.plan:
+        version = reads.job_of(who, job_id).version
+        opening.draw(who, job_id, "plan", checked_plan(story.plan), version, at)
     return at
 
 

@@ -214,6 +214,7 @@ class Vocabulary(Schema):
     code_profiles: list[Named]
     plan_things: list[PlanThingOut]
     plan_faces: list[Named]
+    joins: list[Named]
     log_kinds: list[LogKindOut]
     trade_words: list[TradeWord]
     traverse: list[float]
@@ -297,6 +298,7 @@ def vocabulary(request: HttpRequest) -> Vocabulary:
             PlanThingOut(code=name, text=words.texts("plan_things")[name]["words"], opening=kind.opening)
             for name, kind in thing_kinds().items()
         ],
+        joins=[Named(code=code, text=text) for code, text in words.texts("vent")["joins"].items()],
         plan_faces=[Named(code=face, text=words.texts("vent")["heading"][face]) for face in FACES],
         log_kinds=[
             LogKindOut(code=kind, text=words.reading(kind), dimension=dimension,

@@ -55,6 +55,10 @@ export const keys = {
   seal: (id: string, asked: string) => ['jobs', id, 'seal', asked] as const,
   lint: (id: string, line: string) => ['jobs', id, 'lint', line] as const,
   quote: (id: string, version: number) => ['jobs', id, 'quote', version] as const,
+  clearance: (id: string, version: number, asked: object) =>
+    ['jobs', id, 'clearance', version, asked] as const,
+  makeup: (id: string, version: number, asked: object) => ['jobs', id, 'makeup', version, asked] as const,
+  riser: (id: string, version: number, asked: object) => ['jobs', id, 'riser', version, asked] as const,
   waysOut: (id: string, version: number, build: object) => ['jobs', id, 'ways-out', version, build] as const,
   stock: ['stock'] as const,
   items: (words: string) => ['stock', 'items', words] as const,

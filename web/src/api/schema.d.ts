@@ -6199,6 +6199,8 @@ export interface components {
             faults: components["schemas"]["FaultNamed"][];
             /** Instruments */
             instruments: components["schemas"]["InstrumentNamed"][];
+            /** Joins */
+            joins: components["schemas"]["Named"][];
             /** Kinds */
             kinds: components["schemas"]["KindOut"][];
             /** Layouts */

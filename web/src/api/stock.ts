@@ -30,29 +30,6 @@ export function useExpected(job: Job) {
   })
 }
 
-/** Of what a new run is built. */
-export type Build = {
-  diameter_in: number
-  material: 'galvanised' | 'aluminium'
-  bend: 'mitred' | 'smooth'
-  radius_in: number
-}
-
-/** The ways of a job's plan out of the house; those of the version before stay while the next are worked out. */
-export function useWaysOut(job: Job, build: Build) {
-  return useQuery({
-    queryKey: keys.waysOut(job.id, job.version, build),
-    placeholderData: keepPreviousData,
-    queryFn: async ({ signal }) =>
-      unwrap(
-        await client.GET('/api/v1/jobs/{job_id}/ways-out', {
-          params: { path: { job_id: job.id }, query: build },
-          signal,
-        }),
-      ),
-  })
-}
-
 /** How long a seal is cut; asked: the edge as typed, as one text, empty while it is not all typed. */
 export function useSeal(job: Job, asked: string) {
   return useQuery({

@@ -481,6 +481,7 @@ export const vocabulary: Vocabulary = {
   code_profiles: named(['residential-model', 'Model residential code']),
   plan_things: [{ code: 'joist', text: 'joist or beam', opening: false }],
   plan_faces: named(['+y', 'the wall behind']),
+  joins: named(['semi_rigid', 'to one side, one semi-rigid piece']),
   log_kinds: [{ code: 'hood_flow', text: 'flow at the hood', dimension: 'flow', canonical: 'm3/s' }],
   traverse: [0.032, 0.135, 0.321, 0.679, 0.865, 0.968],
   trade_words: [{ said: 'filter', means: 'screen' }],

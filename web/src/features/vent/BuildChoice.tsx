@@ -1,6 +1,6 @@
 import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
-import type { Build } from '../../api/stock'
+import type { Build } from '../../api/vent'
 import { Choice } from '../../ui/Choice'
 
 const BENDS = ['4', '6', '8', '10'] as const

@@ -3,14 +3,14 @@ import { Trans } from '@lingui/react/macro'
 import { useEffect } from 'react'
 import { Link, useParams } from 'react-router'
 import { useJob } from '../../api/queries'
-import { useWaysOut } from '../../api/stock'
 import type { Job } from '../../api/types'
+import { useWaysOut } from '../../api/vent'
 import { TopBar } from '../../app/TopBar'
 import { Button } from '../../ui/Button'
 import { Failed, Waiting } from '../../ui/states'
 import { Sheet } from './CutList'
 import { PlanView } from './PlanView'
-import { buildOf, type Plan } from './plan'
+import { buildOf, planOf } from './plan'
 
 /** The way that was chosen, on paper for the van: the drawing, the cuts, the order, what must not be done. */
 export function PaperPage() {
@@ -25,7 +25,7 @@ export function PaperPage() {
 }
 
 function Paper({ job }: { job: Job }) {
-  const plan = job.plan as Plan | null
+  const plan = planOf(job)
   const { data: found } = useWaysOut(job, buildOf(plan?.chosen))
   const key = plan?.chosen && `${plan.chosen.outlet} ${plan.chosen.face}`
   const way = [...(found?.side ?? []), ...(found?.more ?? [])].find((row) => row.key === key)

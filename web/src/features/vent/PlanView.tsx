@@ -1,10 +1,11 @@
 import { t } from '@lingui/core/macro'
-import { type KeyboardEvent, type PointerEvent, useState } from 'react'
+import { type CSSProperties, type KeyboardEvent, type PointerEvent, useState } from 'react'
 import type { Redrawn, WayOut } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
 import { across, type Flat, flat, type Heading, lineOf, type Plan, type View } from './plan'
 
 const SIDE = 20 // of a cell, in the drawing's own units
+const FINGER = 28 // of a cell under a finger at the least, px
 const EDGE = 12 // room for the walls outdoors
 
 type Box = Redrawn['boxes'][number]
@@ -59,11 +60,12 @@ export function PlanView({ plan, view, title, boxes, way, today, corner, onTap }
     event.stopPropagation()
   }
   return (
-    <figure>
+    <figure className="overflow-x-auto">
       <figcaption className="text-soft text-sm">{title}</figcaption>
       <svg
         viewBox={`${-EDGE} ${-EDGE} ${columns * SIDE + 2 * EDGE} ${rows * SIDE + 2 * EDGE}`}
-        className="bg-base-200 focus-visible:outline-accent h-auto max-h-[60vh] w-full touch-manipulation rounded-lg focus-visible:outline-2"
+        className="bg-base-200 focus-visible:outline-accent h-auto max-h-[60vh] w-full touch-manipulation rounded-lg focus-visible:outline-2 pointer-coarse:max-h-none pointer-coarse:min-w-(--fingers) print:min-w-0"
+        style={{ '--fingers': `${columns * FINGER}px` } as CSSProperties}
         role="application"
         // biome-ignore lint/a11y/noNoninteractiveTabindex: it is gone over with the arrow keys
         tabIndex={0}

@@ -1,10 +1,10 @@
 import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
-import { useEffect, useState } from 'react'
+import { type ReactNode, useEffect, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { useJob } from '../../api/queries'
-import { type Build, useWaysOut } from '../../api/stock'
 import type { Job } from '../../api/types'
+import { type Build, useWaysOut } from '../../api/vent'
 import { drawPlan } from '../../api/writes'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
@@ -13,6 +13,7 @@ import { Toggles } from '../../ui/Choice'
 import { wayUnit } from '../../ui/numbers'
 import { Failed, Waiting } from '../../ui/states'
 import { Trouble } from '../../ui/Trouble'
+import { Around } from './Around'
 import { BuildChoice } from './BuildChoice'
 import { CutList } from './CutList'
 import { PlanView } from './PlanView'
@@ -26,10 +27,12 @@ import {
   freshPlan,
   type Heading,
   type Plan,
+  planOf,
   resized,
   type View,
 } from './plan'
 import type { Vent } from './run'
+import { SharedRiser } from './SharedRiser'
 import { todayInCells } from './today'
 import { useDrawn } from './useDrawn'
 import { WayCards } from './WayCards'
@@ -51,7 +54,7 @@ type Tool = 'machine' | 'hole' | 'erase' | string
 function Redraw({ job }: { job: Job }) {
   const { me, vocabulary } = useSignedIn()
   const unit = wayUnit(me.units, vocabulary).unit === 'ft' ? 'ft' : 'm'
-  const recorded = (job.plan as Plan | null) ?? null
+  const recorded = planOf(job)
   const { drawn, draw, trouble, saved } = useDrawn(job, recorded, (plan, version) =>
     drawPlan(job.id, plan, version),
   )
@@ -150,7 +153,7 @@ function Redraw({ job }: { job: Job }) {
       <TopBar>
         <BackTo job={job} />
       </TopBar>
-      <main className="mx-auto grid max-w-[1280px] gap-4 px-3 py-3 sm:px-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+      <main className="mx-auto grid max-w-[1280px] grid-cols-[minmax(0,1fr)] gap-4 px-3 py-3 sm:px-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
         <section aria-label={t`Plan`} className="min-w-0">
           <h1 className="text-2xl font-bold">
             <Trans>The vent, drawn anew</Trans>
@@ -245,11 +248,32 @@ function Redraw({ job }: { job: Job }) {
           )}
           {chosen && <CutList job={job} way={chosen} never={found?.never ?? []} />}
         </section>
+        <Below title={t`Behind the machine, and air for the room`}>
+          <Around job={job} diameter_in={build.diameter_in} />
+        </Below>
+        <Below title={t`A duct shared with other machines`}>
+          <SharedRiser job={job} />
+        </Below>
         <p className="text-soft text-sm lg:col-span-2">
           {found?.check} {textOf(vocabulary.code_profiles, vocabulary.code_profiles[0]?.code ?? '')}
         </p>
       </main>
     </>
+  )
+}
+
+/** What is asked for once it matters: nothing is worked out before it is opened. */
+function Below({ title, children }: { title: string; children: ReactNode }) {
+  const [open, setOpen] = useState(false)
+  return (
+    <details
+      className="card-paper p-3 lg:col-span-2"
+      open={open}
+      onToggle={(event) => setOpen(event.currentTarget.open)}
+    >
+      <summary className="touch flex cursor-pointer items-center text-xl font-bold">{title}</summary>
+      {open && children}
+    </details>
   )
 }
 

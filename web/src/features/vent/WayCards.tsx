@@ -84,8 +84,8 @@ function Card({ way, seen, chosen, onSee, onChoose }: CardProps) {
         {(
           [
             [t`Lost`, shown(way.pressure_drop, pressure)],
-            [t`Length`, `${shown(way.length, along)} · ${t`${way.elbows} bends`}`],
-            [t`Left of what is allowed`, shown(way.left, along)],
+            [t`Length, bends`, `${shown(way.length, along)}, ${way.elbows}`],
+            [t`Allowed still`, shown(way.left, along)],
             [t`Gives`, median && low && high ? `${shown(median, flow)}` : ''],
             [t`A load`, way.minutes === null ? t`not dry in 4 h` : `${Math.round(way.minutes)} min`],
             [t`Cost`, way.cost ? `${way.cost} ${way.currency}` : t`no price yet`],

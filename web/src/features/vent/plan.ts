@@ -1,7 +1,7 @@
 /** The plan of a new run: a grid of cells, what stands on it, and how it lies in the two views. */
 
-import type { Build } from '../../api/stock'
-import type { WayOut } from '../../api/types'
+import type { Job, WayOut } from '../../api/types'
+import type { Build } from '../../api/vent'
 import type { Quantity } from './run'
 
 export type Heading = '+x' | '-x' | '+y' | '-y' | '+z'
@@ -37,6 +37,14 @@ export function freshPlan(unit: 'ft' | 'm'): Plan {
       ? [{ value: 1, unit: 'ft' }, [12, 8, 8], [5, 5, 0]]
       : [{ value: 0.25, unit: 'm' }, [16, 10, 10], [6, 6, 0]]
   return { cells, cell, machine, things: [], outdoors: ['+y'], holes: [] }
+}
+
+/** A plan as a job keeps it; a file may leave out what there is none of. */
+export function planOf(job: Job): Plan | null {
+  const kept = job.plan as (Plan & Partial<Pick<Plan, 'things' | 'outdoors' | 'holes'>>) | null
+  return (
+    kept && { ...kept, things: kept.things ?? [], outdoors: kept.outdoors ?? [], holes: kept.holes ?? [] }
+  )
 }
 
 /** Columns and rows of a view. */
