@@ -46,7 +46,7 @@ def job(of=None, **changes) -> dict:
 def found(document: dict, build=BUILD):
     state = state_of(read_job(document).facts)
     layout = state.facts.layout
-    return ways_out(state.facts.new_run.plan, build, state.before, layout.parts if layout else ())
+    return ways_out(state.facts.new_run.plan, build, state.before, state.cause, layout.parts if layout else ())
 
 
 def ways(document: dict, build=BUILD) -> dict:

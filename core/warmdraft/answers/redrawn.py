@@ -126,7 +126,7 @@ def redrawn_answer(state: JobState, build: Build, shop: Shop, words: Words) -> R
         return None
     asked, book = Asked(state, shop, words), words.texts("vent")
     parts = state.facts.layout.parts if state.facts.layout else ()
-    found = ways_out(new.plan, build, state.before, parts)
+    found = ways_out(new.plan, build, state.before, state.cause, parts)
     first = _side_by_side(found.ways)
     told = {id(way): _way(way, new.plan, asked) for way in found.ways}
     return RedrawnAnswer(

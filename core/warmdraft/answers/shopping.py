@@ -11,12 +11,12 @@ from typing import Any
 from warmdraft.answers.mending import suits_answer
 from warmdraft.mending import Part, matched
 from warmdraft.mending.match import Verdict
-from warmdraft.repair import Act
+from warmdraft.repair import BUILD, Act
 from warmdraft.stock import Cuts, Figures, Item, Offer, Stock, current, cut_list, fitted_cost
 from warmdraft.stock.money import rounded
 from warmdraft.vent import RUN_PARTS, Bill, VentRun, bill_of, duct_stock
 from warmdraft.words import Words
-from warmdraft.work import BUILD, JobState
+from warmdraft.work import JobState
 
 #: Minutes that a second visit takes at the machine (own assumption), where the workshop says no price of it.
 _AGAIN_MINUTES = 15

@@ -34,7 +34,7 @@ from warmdraft.diagnosis.hypotheses import NODE_COLUMNS, Hypotheses, hypotheses_
 from warmdraft.diagnosis.posterior import Fit, fit, log_joint, normalised
 from warmdraft.diagnosis.settings import STEPS, STEPS_SPREAD, Setting, healthy_scatter
 from warmdraft.machine import Machine
-from warmdraft.repair import Act, acts, repair_of
+from warmdraft.repair import BUILD, OF_A_RUN, Act, acts, part_and_act, repair_of
 
 Decision = Literal["accept", "measure_more", "reject"]
 #: What shows something: an instrument's reading, a look, a meter, a log, a recording.
@@ -108,6 +108,10 @@ class After:
     def nodes(self) -> Floats:
         """Gauge pressure at NODES, Pa, (NODES,)."""
         return np.asarray(self.weight @ implied(self.hypotheses, self.readings)[:, NODE_COLUMNS])
+
+    def element_of(self, name: str) -> str:
+        """Where in the air's way a fault sits."""
+        return next(fault.element for fault, _ in self.hypotheses.spans if fault.name == name)
 
     def of_fault(self) -> dict[str, float]:
         """Probability that something of each fault is left."""
@@ -288,7 +292,9 @@ def lines_of(
     if came_back:
         lines = [
             replace(line, proven=True, by="reading")
-            if line.proven is None and line.fault is not None and _holds_up(known, line.fault)
+            if line.proven is None
+            and line.fault is not None
+            and ((line.part, line.act) == part_and_act(BUILD) or _holds_up(known, line.fault))
             else line
             for line in lines
         ]
@@ -339,7 +345,8 @@ def _line(known: After, name: str, mended: Sequence[Act], named: bool = False) -
     disproven = named or left >= (DISPROVEN_FROM if shows else EVEN)
     proven = False if disproven else True if left <= PROVEN_BELOW else None
     repair = repair_of(name)
-    act = next((act for act in mended if act in repair.acts and not act.finds_out), repair.main)
+    anew = [act for act in mended if act.name == BUILD and known.element_of(name) in OF_A_RUN]
+    act = next((act for act in (*anew, *mended) if act in (*anew, *repair.acts) and not act.finds_out), repair.main)
     return Line(name, act.part, act.act, left, proven, None if proven is None else _shown_by(known, here, proven))
 
 

@@ -2,8 +2,10 @@
 
 from warmdraft.repair.acts import (
     ACT_KINDS,
+    BUILD,
     FINDS_OUT,
     NEEDS_NO_OPENING,
+    OF_A_RUN,
     Act,
     ActKind,
     ActStep,
@@ -22,9 +24,11 @@ from warmdraft.repair.mends import Repair, mend_of_part, repair_of
 
 __all__ = [
     "ACT_KINDS",
+    "BUILD",
     "FINDS_OUT",
     "GRADES",
     "NEEDS_NO_OPENING",
+    "OF_A_RUN",
     "Act",
     "ActKind",
     "ActStep",

@@ -18,6 +18,9 @@ FINDS_OUT: tuple[ActKind, ...] = ("look", "meter")
 NEEDS_NO_OPENING = frozenset({"transition", "run", "hood", "room", "supply", "lint_screen", "use"})
 
 Stands = Literal["must", "offer"]
+#: Building a run as it was drawn anew, and what is new with it.
+BUILD = "run.fit"
+OF_A_RUN = frozenset({"run", "hood", "transition"})
 
 
 @dataclass(frozen=True, slots=True)

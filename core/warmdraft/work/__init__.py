@@ -8,7 +8,6 @@ from warmdraft.work.drawn import parts_drawn
 from warmdraft.work.facts import JobFacts, in_force
 from warmdraft.work.found import layout_as_found
 from warmdraft.work.lines import (
-    BUILD,
     Became,
     Because,
     Brings,
@@ -59,7 +58,6 @@ from warmdraft.work.stages import (
 from warmdraft.work.state import Bench, JobState, Viewer, state_of, taken_of, verdict_of, wanted_of
 
 __all__ = [
-    "BUILD",
     "STAGES",
     "Added",
     "Agreement",

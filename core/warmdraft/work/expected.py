@@ -10,6 +10,7 @@ from typing import Literal
 import numpy as np
 
 from warmdraft.airway import Conditions, healthy_state, solve
+from warmdraft.checks import NINE_IN_TEN, reading_sd
 from warmdraft.diagnosis import Case, Verdict
 from warmdraft.diagnosis.flow import READ_AS_FLOW
 from warmdraft.faults import supposed_state
@@ -93,9 +94,7 @@ def minutes_at(machine: Machine, flow_m3s: float, conditions: Conditions, load: 
 def expected_of(state: JobState, conditions: Conditions) -> Expected:
     """What a job's work is expected to give, from what is known before it. conditions: of the room it stands in."""
     before, verdict, machine = state.before, state.verdict, state.facts.machine
-    cause = state.confirmed or state.working
-    after = promised_flow(before, cause.fault if cause else None, state.rebuilt)
-    read = any(row.kind in READ_AS_FLOW and row.after is not None for row in state.proof.rows)
+    after = promised_flow(before, state.cause, state.rebuilt)
     now = (verdict.flow.low, verdict.flow.median, verdict.flow.high)
     gained = _gains(before, verdict)
     load = Load()  # the published one: what people compare machines by
@@ -104,8 +103,21 @@ def expected_of(state: JobState, conditions: Conditions) -> Expected:
         minutes_now=minutes_at(machine, now[1], conditions, load),
         minutes_after=minutes_at(state.rebuilt or machine, after[1], conditions, load),
         gains=tuple(_of_line(line, state, gained) for line in state.works.wanted if not line.act.finds_out),
-        opening=_opening(state, gained), since_m3s=state.proof.acceptance.flow_m3s if read else None,
+        opening=_opening(state, gained), since_m3s=_since(state),
     )  # fmt: skip
+
+
+def _since(state: JobState) -> tuple[float, float, float] | None:
+    """The flow as it was read after the work, nine in ten by its instrument: what was promised is held against it, not
+    against what is made of it."""
+    for kind in READ_AS_FLOW:
+        read = [fact for fact in state.after.readings if fact.kind == kind and not fact.heat_on]
+        if read:
+            mean = sum(fact.value for fact in read) / len(read)
+            share, absolute = reading_sd(kind, read[-1].instrument)
+            either_way = NINE_IN_TEN * (share * abs(mean) + absolute)
+            return mean - either_way, mean, mean + either_way
+    return None
 
 
 def _gains(before: Case, verdict: Verdict) -> dict[str, tuple[float, float]]:

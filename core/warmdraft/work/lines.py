@@ -15,6 +15,8 @@ from warmdraft.diagnosis import Case, Verdict, explains_heat
 from warmdraft.errors import LayoutError
 from warmdraft.meter import parts
 from warmdraft.repair import (
+    BUILD,
+    OF_A_RUN,
     Act,
     ActKind,
     ActStep,
@@ -315,10 +317,6 @@ def _line(
 #: What is not done any more to a part that was found to want a new one; and to one that is built anew.
 _FOR_THE_OLD_ONE: tuple[ActKind, ...] = ("clean", "refit")
 _FOR_THE_OLD_RUN: tuple[ActKind, ...] = (*_FOR_THE_OLD_ONE, "clear", "repair", "replace")
-#: What is new once a run is built.
-_OF_A_RUN = frozenset({"run", "hood", "transition"})
-#: Building a run; and with it, where its outlet is not at the back.
-BUILD = "run.fit"
 
 
 def built_by(new_run: NewRun | None) -> tuple[str, ...]:
@@ -338,7 +336,7 @@ def _without_what_is_replaced(lines: Sequence[Line], decided: Mapping[str, Mark]
     """Nobody cleans what is then thrown away: such lines are not needed, but where somebody wants them."""
     found = {line.act.part for line in lines if line.act.act == "replace" and line.stands == "must" and line.wanted
              and any(because.kind == "measured" for because in line.because)}  # fmt: skip
-    anew = {part for line in lines if line.act.name == BUILD and line.wanted for part in _OF_A_RUN}
+    anew = {part for line in lines if line.act.name == BUILD and line.wanted for part in OF_A_RUN}
 
     def needless(act: Act) -> bool:
         replaced = act.part in found and act.act in _FOR_THE_OLD_ONE

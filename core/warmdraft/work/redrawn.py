@@ -33,7 +33,6 @@ from warmdraft.vent import (
 )
 from warmdraft.work.expected import minutes_at
 from warmdraft.work.new_run import healthy_flow
-from warmdraft.work.recorded import Chosen
 
 WhyNot = Literal["no_kit", "off_the_plan", "blocked", "no_room", "no_hood", "no_way"]
 #: Ways that are put side by side at most.
@@ -79,16 +78,17 @@ class WaysOut:
     closed: tuple[Closed, ...]
 
 
-def ways_out(plan: Plan, build: Build, before: Case, parts: Sequence[str]) -> WaysOut:
+def ways_out(plan: Plan, build: Build, before: Case, cause: str | None, parts: Sequence[str]) -> WaysOut:
     """The ways of a new run out of each outlet that this machine has, to each face outdoors.
 
-    parts: what its layout reaches, which says whether an outlet can be moved. Raises VentError.
+    cause: what the work goes by, None while nobody knows; parts: what its layout reaches, which says whether an outlet
+    can be moved. Raises VentError.
     """
-    return _ways_out(plan, build, before, tuple(parts))
+    return _ways_out(plan, build, before, cause, tuple(parts))
 
 
 @lru_cache(maxsize=64)
-def _ways_out(plan: Plan, build: Build, before: Case, parts: tuple[str, ...]) -> WaysOut:
+def _ways_out(plan: Plan, build: Build, before: Case, cause: str | None, parts: tuple[str, ...]) -> WaysOut:
     flow = healthy_flow(before.machine)
     blocked = plan.blocked()
     open_, closed = [], list[Closed]()
@@ -105,7 +105,7 @@ def _ways_out(plan: Plan, build: Build, before: Case, parts: tuple[str, ...]) ->
             if found is None:
                 closed.append(_no_way(plan, outlet, face, begin, hoods, blocked))
             else:
-                open_.append(_way_out(plan, outlet, face, found, before, flow))
+                open_.append(_way_out(plan, outlet, face, found, before, cause, flow))
     open_.sort(key=lambda way: (not way.fits, way.verdict.pressure_drop_pa))
     return WaysOut(tuple(open_), tuple(closed))
 
@@ -137,15 +137,9 @@ def _no_way(
 
 
 def _way_out(
-    plan: Plan, outlet: Outlet, face: Heading, found: Found, before: Case, flow: float
+    plan: Plan, outlet: Outlet, face: Heading, found: Found, before: Case, cause: str | None, flow: float
 ) -> WayOut:  # fmt: skip
     verdict = judge_run(found.run, flow, plan.code_profile, ROOM_TEMPERATURE_C)
     machine = with_run(before.machine, found.run, plan.code_profile)
-    gives = promised_flow(before, None, machine)
+    gives = promised_flow(before, cause, machine)
     return WayOut(outlet, face, found, verdict, machine, gives, minutes_at(machine, gives[1], Conditions(), Load()))
-
-
-def chosen_way(plan: Plan, chosen: Chosen, before: Case, parts: Sequence[str]) -> WayOut | None:
-    """The way that was chosen, as it is found now; None where it is there no more. Raises VentError."""
-    found = ways_out(plan, chosen.build, before, parts)
-    return next((way for way in found.ways if (way.outlet, way.face) == (chosen.outlet, chosen.face)), None)

@@ -105,6 +105,12 @@ class JobState:
     next: NextStep
     proof: Proof
 
+    @property
+    def cause(self) -> str | None:
+        """The fault that the work goes by; None while nobody knows."""
+        named = self.confirmed or self.working
+        return named.fault if named else None
+
     def acts_for(self, fault: str) -> tuple[Act, ...]:
         """What this machine asks for, as it was found, were this the fault."""
         found = {finding.check: finding.result for finding in self.before.findings}

@@ -50,7 +50,7 @@ from warmdraft.teardown import layout_names
 from warmdraft.work import qualification_of
 
 #: Keys of a file that rows hold, or that say what rows say; everything else is kept as it came.
-_HELD = frozenset(JobDocument.model_fields) - {"notes", "air", "vent", "load", "suppose"} | {"x-job"}
+_HELD = frozenset(JobDocument.model_fields) - {"notes", "air", "vent", "plan", "load", "suppose"} | {"x-job"}
 #: Keys that are not of the job's own facts: what the workshop that wrote the file knew, and what it had done with it.
 _OF_THE_HOUSE = frozenset({"layout", "handed_over"})
 #: What of a file's machine is kept with ours as it stands there.

@@ -59,7 +59,7 @@ function answers(client: QueryClient): DehydratedState {
     shouldDehydrateMutation: () => false,
     // that nobody is signed in is asked anew: kept, it would show the door for a moment to who has come in since
     shouldDehydrateQuery: ({ state: { data } }) =>
-      data !== undefined && (data as { signed_in?: boolean }).signed_in !== false,
+      data != null && (data as { signed_in?: boolean }).signed_in !== false,
   })
   for (const query of state.queries)
     Object.assign(query.state, { status: 'success', error: null, fetchFailureReason: null })

@@ -19,6 +19,7 @@ export type RiserAsked = Asked<'/api/v1/jobs/{job_id}/riser'>
 export function useWaysOut(job: Job, query: Build) {
   return useQuery({
     queryKey: keys.waysOut(job.id, job.version, query),
+    enabled: job.plan !== null,
     placeholderData: keepPreviousData,
     queryFn: async ({ signal }) =>
       unwrap(

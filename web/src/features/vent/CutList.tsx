@@ -25,6 +25,11 @@ export function Sheet({ way, never }: { way: WayOut; never: readonly string[] })
       <h3 className="mt-2 font-bold">
         {way.cuts_proven ? <Trans>Buy and cut, the cheapest there is</Trans> : <Trans>Buy and cut</Trans>}
       </h3>
+      {way.bars.length === 0 && (
+        <p>
+          <Trans>No straight piece: the bends meet.</Trans>
+        </p>
+      )}
       <ul data-bars>
         {way.bars.map((bar, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: two lengths may be cut alike

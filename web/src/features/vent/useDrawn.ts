@@ -29,6 +29,23 @@ export function useDrawn<Drawn>(
     return () => clearTimeout(timer)
   }, [drawn])
 
+  // whoever leaves before the hand has rested loses nothing
+  const latest = useRef(drawn)
+  latest.current = drawn
+  useEffect(() => {
+    const flush = () => {
+      const wanted = JSON.stringify(latest.current)
+      if (wanted === sent.current) return
+      sent.current = wanted
+      void keep.current(latest.current)
+    }
+    addEventListener('pagehide', flush)
+    return () => {
+      removeEventListener('pagehide', flush)
+      flush()
+    }
+  }, [])
+
   const there = JSON.stringify(recorded)
   const here = JSON.stringify(drawn)
   useEffect(() => {
