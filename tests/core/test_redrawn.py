@@ -4,7 +4,15 @@ from decimal import Decimal
 
 import pytest
 
-from warmdraft.answers import Shop, expected_answer, quote_answer, redrawn_answer, vent_answer, work_answer
+from warmdraft.answers import (
+    Shop,
+    expected_answer,
+    quote_answer,
+    redrawn_answer,
+    vent_answer,
+    whole_answer,
+    work_answer,
+)
 from warmdraft.errors import DocumentError
 from warmdraft.jobfile import read_job
 from warmdraft.stock import Figures, Item, Offer
@@ -224,3 +232,15 @@ def test_a_plan_that_is_none_is_named(changes, path, says):
     with pytest.raises(DocumentError, match=says) as caught:
         read_job(job(**changes))
     assert caught.value.path.startswith(path)
+
+
+def test_what_is_behind_it_stands_at_the_step_where_it_goes_back():
+    document = job(chosen=CHOSEN, behind={"joins": "semi_rigid", "stands_out": inch(4)})
+    document |= {"causes": [{"kind": "working", "fault": "run_overlong"}]}
+    told = whole_answer(read_job(document), words_for())
+    for step in (*told.mend, *told.close):
+        marked = any("mark that on the floor" in row for row in step.cautions)
+        assert marked == (step.id in ("mend.build_run", "close.vent_round")), step.id
+    deep = job(behind={"joins": "semi_rigid", "stands_out": {"value": 3, "unit": "m"}})
+    with pytest.raises(DocumentError, match="no depth of what is behind a machine"):
+        read_job(deep)

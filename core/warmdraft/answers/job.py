@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from warmdraft.answers.bench import BenchAnswer, bench_answer
 from warmdraft.answers.dealt import DealtAnswer, dealt_answer
@@ -23,13 +23,14 @@ from warmdraft.answers.facts import (
     sound_fact_answers,
 )
 from warmdraft.answers.proof import ProofAnswer, proof_answer
+from warmdraft.answers.room import PUSHED_BACK, clearance_cautions
 from warmdraft.answers.run import RunAnswer, run_answer
 from warmdraft.answers.steps import NextAnswer, StageAnswer, StepAnswer, next_answer, stage_answer, step_answer
 from warmdraft.answers.verdict import VerdictAnswer, verdict_answer
 from warmdraft.answers.works import WorksAnswer, works_answer
 from warmdraft.faults import stops_the_job
 from warmdraft.words import Words
-from warmdraft.work import JobState
+from warmdraft.work import JobState, Step
 
 
 @dataclass(slots=True)
@@ -97,6 +98,12 @@ class JobAnswer:
 def job_answer(state: JobState, words: Words) -> JobAnswer:
     """The state of a job with its words."""
     facts, plan = state.facts, state.plan
+    pushed = clearance_cautions(state, words)
+
+    def step_of_it(step: Step) -> StepAnswer:
+        said = step_answer(step, words)
+        return replace(said, cautions=[*said.cautions, *pushed]) if step.id in PUSHED_BACK and pushed else said
+
     stops = [complaint for complaint in facts.complaints if stops_the_job(complaint)]
     return JobAnswer(
         complaints=list(facts.complaints),
@@ -124,8 +131,8 @@ def job_answer(state: JobState, words: Words) -> JobAnswer:
         wants_cause=state.wants_cause,
         works=works_answer(state.works, words),
         open=[step_answer(step, words) for step in plan.open] if plan else [],
-        mend=[step_answer(step, words) for step in plan.mend] if plan else [],
-        close=[step_answer(step, words) for step in plan.close] if plan else [],
+        mend=[step_of_it(step) for step in plan.mend] if plan else [],
+        close=[step_of_it(step) for step in plan.close] if plan else [],
         bench=bench_answer(state.bench, plan, words),
         by_hand=facts.by_hand,
         added=[

@@ -14,7 +14,19 @@ from warmdraft.diagnosis.evidence import conditions_of
 from warmdraft.heat import Load
 from warmdraft.jobfile.runs import piece_document
 from warmdraft.repair import acts
-from warmdraft.vent import MOVED, SIDE_ROOM_M, Build, Heading, Outlet, Plan
+from warmdraft.vent import (
+    MOVED,
+    SIDE_ROOM_M,
+    Build,
+    Elbow,
+    Flexible,
+    Heading,
+    Outlet,
+    Plan,
+    Straight,
+    VentRun,
+    piece_drops_pa,
+)
 from warmdraft.vent.design import OUTLET_LIMIT_PA
 from warmdraft.words import Words
 from warmdraft.work import JobState, building
@@ -23,6 +35,8 @@ from warmdraft.work.redrawn import MOST_WAYS, Closed, WayOut, ways_out
 
 #: How far rods reach, m, and round how many bends (own assumptions): beyond it a run wants an opening.
 RODS_REACH_M, RODS_BEND = 7.0, 2
+#: A usual transition, m, and how much shorter than stretched one hangs that is laid without care (own assumptions).
+_TRANSITION_M, _SLACK = 0.9, 0.15
 #: What a booster gives beyond what is missing, as a share (own assumption).
 _TO_SPARE = 1.25
 
@@ -114,6 +128,7 @@ class RedrawnAnswer:
     more: list[WayOutAnswer]
     closed: list[ClosedAnswer]
     today: str
+    transition: str
     none: str
     never: list[str]
     check: str
@@ -133,7 +148,8 @@ def redrawn_answer(state: JobState, build: Build, shop: Shop, words: Words) -> R
         boxes=[BoxAnswer(row.kind, list(row.low), list(row.high)) for row in (new.plan.stands, *new.plan.things)],
         side=[told[id(way)] for way in first], more=[told[id(way)] for way in found.ways if way not in first],
         closed=[ClosedAnswer(row.outlet, row.face, _why_not(row, state, words)) for row in found.closed],
-        today=_today(state, words), none=_none(found.ways, state, words), never=list(book["never"].values()),
+        today=_today(state, words), transition=_transition(build, state, words), none=_none(found.ways, state, words),
+        never=list(book["never"].values()),
         check=words.word("vent", "check_the_code"),
     )  # fmt: skip
 
@@ -223,6 +239,20 @@ def _today(state: JobState, words: Words) -> str:
     return str(words.texts("vent")["plan"]["today" if minutes is not None else "today_wet"]).format(
         flow=words.quantity(flow, "flow"), minutes=f"{minutes or 0:.0f}"
     )
+
+
+def _transition(build: Build, state: JobState, words: Words) -> str:
+    """What the piece between collar and wall loses, rigid and semi-rigid, at this machine's rated flow."""
+    bend = Elbow(90.0, "smooth", build.bore_m)
+    semi_rigid = (Flexible(_TRANSITION_M, 0.0), Flexible(_TRANSITION_M, _SLACK))
+    pieces = (Straight(_TRANSITION_M, build.material), bend, bend, *semi_rigid)
+    flow = state.facts.machine.airway.rated_flow_m3s
+    straight, first, second, stretched, loose = piece_drops_pa(VentRun(build.bore_m, pieces), flow)
+    return str(words.texts("vent")["plan"]["transition"]).format(
+        length=words.along(_TRANSITION_M), rigid=words.quantity(straight + first + second, "pressure"),
+        stretched=words.quantity(stretched, "pressure"), slack=f"{_SLACK:.0%}".replace("%", " %"),
+        loose=words.quantity(loose, "pressure"),
+    )  # fmt: skip
 
 
 def _cleaning(way: WayOut, words: Words) -> list[str]:

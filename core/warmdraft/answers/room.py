@@ -13,6 +13,7 @@ from warmdraft.airway import Conditions
 from warmdraft.answers.quantity import Quantity, quantity
 from warmdraft.errors import DocumentError, UnitError
 from warmdraft.heat import Load
+from warmdraft.teardown import step_of
 from warmdraft.units import FOOT_M, INCH_M, Dimension, parse_typed, to_si
 from warmdraft.vent import (
     CLOSET_OPENING_M2,
@@ -94,6 +95,24 @@ def _typed(name: str, typed: str, dimension: Dimension, unit: str, empty: float 
 
 def _small(words: Words) -> str:
     return "in" if words.way_unit() == "ft" else "mm"
+
+
+#: Steps at which the machine goes back, or its mark is made.
+PUSHED_BACK = frozenset({step_of("close", "vent_round"), step_of("mend", "leave_room"), step_of("mend", "build_run")})
+
+
+def clearance_cautions(state: JobState, words: Words) -> list[str]:
+    """How far back the machine may go and what to read after the push, where it was said what is behind it."""
+    new = state.facts.new_run
+    if new is None or new.behind is None:
+        return []
+    found, book = clearance(state.rebuilt or state.facts.machine, new.behind), words.texts("vent")["room"]
+    return [
+        str(book["mark"]).format(mark=words.sawn(found.mark_m)),
+        str(book["check"]).format(
+            flow=words.quantity(found.flow_m3s, "flow"), below=words.quantity(found.below_m3s, "flow")
+        ),
+    ]
 
 
 def clearance_answer(

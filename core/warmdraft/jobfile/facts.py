@@ -8,9 +8,10 @@ from typing import Any, cast
 
 from warmdraft.air import ROOM_TEMPERATURE_C, AirState
 from warmdraft.airway import reading_dimensions
-from warmdraft.errors import DocumentError, LayoutError
+from warmdraft.errors import DocumentError, LayoutError, VentError
 from warmdraft.jobfile.hands_schema import AddedSection, CountSection, MarkSection, WaySection, WorkSection
 from warmdraft.jobfile.parts import FactSection
+from warmdraft.jobfile.plan_schema import PlanSection
 from warmdraft.jobfile.runs import code_profile_of, run_of
 from warmdraft.jobfile.schema import (
     CauseSection,
@@ -41,6 +42,7 @@ from warmdraft.work import (
     Logged,
     Mark,
     Metered,
+    NewRun,
     OldPart,
     Ordered,
     PartSaid,
@@ -103,6 +105,13 @@ def sounded_of(part: SoundSection, withdrawn: bool = False) -> Sounded:
         heard=part.told(), part=part.part or "", seconds=part.seconds, clipped=part.clipped, healthy=bool(part.healthy),
         **_observation(part, withdrawn),
     )  # fmt: skip
+
+
+def _new_run(part: PlanSection | None) -> NewRun | None:
+    try:
+        return None if part is None else part.new_run()
+    except VentError as error:
+        raise DocumentError("$.plan", str(error)) from None
 
 
 def _mark(part: MarkSection) -> Mark:
@@ -242,7 +251,7 @@ def facts_of(
         agreements=tuple(map(_agreement, document.agreements or ())),
         lint=tuple(map(_lint, document.lint or ())),
         run=None if document.vent is None else drawn_run(document.vent),
-        new_run=None if document.plan is None else document.plan.new_run(),
+        new_run=_new_run(document.plan),
         layout=_layout(document, machine, connection),
         handed_over=bool(document.handed_over),
     )

@@ -11,7 +11,22 @@ from warmdraft.jobfile.parts import Length, Quantity, Section, check_quantity, o
 from warmdraft.jobfile.route_schema import Cell, ElbowSection, Grid, HeadingName, OpeningSection, Spot
 from warmdraft.jobfile.runs import profile_named
 from warmdraft.jobfile.vent_schema import MATERIALS, CodeProfileName, CodeProfileSection
-from warmdraft.vent import FACES, GROUND_BELOW_M, OUTLETS, Build, Elbow, Outlet, Plan, Thing, levels_of, thing_kinds
+from warmdraft.vent import (
+    FACES,
+    GROUND_BELOW_M,
+    JOINS,
+    OUTLETS,
+    Behind,
+    Build,
+    Elbow,
+    Joins,
+    Outlet,
+    Plan,
+    Thing,
+    levels_of,
+    stands_off_m,
+    thing_kinds,
+)
 from warmdraft.work import Chosen, NewRun
 
 #: Things on a plan, and holes for a hood that are there already.
@@ -55,6 +70,14 @@ def _ground(value: Quantity) -> Quantity:
     return value
 
 
+class BehindSection(Section):
+    """What is behind the machine: how collar and wall are joined, how deep the wall's port lies, what stands out."""
+
+    joins: Annotated[Joins, one_of("a way to join collar and wall", JOINS)]
+    recess: Length | None = None
+    stands_out: Length | None = None
+
+
 class PlanSection(Section):
     """Where the machine stands, on a grid: its back looks along +y, z is up."""
 
@@ -67,6 +90,7 @@ class PlanSection(Section):
     ground: Annotated[Quantity, AfterValidator(_ground)] | None = None
     code_profile: CodeProfileSection | CodeProfileName | None = None
     chosen: ChosenSection | None = None
+    behind: BehindSection | None = None
 
     @model_validator(mode="after")
     def _inside(self) -> Any:
@@ -89,5 +113,14 @@ class PlanSection(Section):
         )  # fmt: skip
 
     def new_run(self) -> NewRun:
-        """With what was chosen of it."""
-        return NewRun(self.plan(), self.chosen.chosen() if self.chosen else None)
+        """With what was chosen of it. Raises VentError for a depth that nothing behind a machine has."""
+        plan, chosen = self.plan(), self.chosen.chosen() if self.chosen else None
+        if self.behind is None:
+            return NewRun(plan, chosen)
+        said = self.behind
+        behind = Behind(
+            chosen.build.bore_m if chosen else plan.code_profile.bore_m, said.joins,
+            said.recess.si("length") if said.recess else 0.0, said.stands_out.si("length") if said.stands_out else 0.0,
+        )  # fmt: skip
+        stands_off_m(behind)
+        return NewRun(plan, chosen, behind)

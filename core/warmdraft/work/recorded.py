@@ -12,7 +12,7 @@ from warmdraft.meter import MeterTest
 from warmdraft.sound import SoundVerdict
 from warmdraft.teardown import Operation, Tally
 from warmdraft.trend import Series
-from warmdraft.vent import Build, CodeProfile, Heading, Outlet, Plan, VentRun
+from warmdraft.vent import Behind, Build, CodeProfile, Heading, Outlet, Plan, VentRun
 
 Phase = Literal["before", "after"]
 #: What may be said of a step; and what of a line of works, which its steps do not say.
@@ -216,10 +216,12 @@ class Chosen:
 
 @dataclass(frozen=True, slots=True)
 class NewRun:
-    """The vent drawn anew: the plan, and what was chosen of it; None while nothing is."""
+    """The vent drawn anew: the plan, and what was chosen of it; None while nothing is. behind: what the machine stands
+    before, None where nobody said."""
 
     plan: Plan
     chosen: Chosen | None = None
+    behind: Behind | None = None
 
 
 @dataclass(frozen=True, slots=True)

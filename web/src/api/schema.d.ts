@@ -5397,6 +5397,8 @@ export interface components {
             side: components["schemas"]["WayOutAnswer"][];
             /** Today */
             today: string;
+            /** Transition */
+            transition: string;
         };
         /**
          * RiserAnswer

@@ -4,20 +4,34 @@ import { useState } from 'react'
 import type { Job } from '../../api/types'
 import { type Behind, type Makeup, useClearance, useMakeup } from '../../api/vent'
 import { useSignedIn } from '../../app/signedIn'
+import { Button } from '../../ui/Button'
 import { Choice, Toggles } from '../../ui/Choice'
 import { Field } from '../../ui/Field'
 import { asNumber } from '../../ui/numbers'
 import { TYPED, useSettled } from '../../ui/useSettled'
+import type { Plan } from './plan'
+import type { Quantity } from './run'
+
+type Props = {
+  job: Job
+  diameter_in: number
+  /** What was said of it, kept with the plan. */
+  behind: Plan['behind']
+  onBehind: (behind: NonNullable<Plan['behind']>) => void
+}
 
 /** What is around a machine: how far back it may go, and the air it takes out of its room. */
-export function Around({ job, diameter_in }: { job: Job; diameter_in: number }) {
+export function Around({ job, diameter_in, behind, onBehind }: Props) {
   return (
     <div className="grid gap-4 md:grid-cols-2">
-      <BehindIt job={job} diameter_in={diameter_in} />
+      <BehindIt job={job} diameter_in={diameter_in} behind={behind} onBehind={onBehind} />
       <Air job={job} />
     </div>
   )
 }
+
+/** As it was typed, in the unit it was typed in. */
+const typed = (said: Quantity | undefined): string => (said ? `${said.value} ${said.unit}` : '')
 
 function Told({ text, alarm = false }: { text: readonly string[]; alarm?: boolean }) {
   return (
@@ -34,14 +48,24 @@ function Told({ text, alarm = false }: { text: readonly string[]; alarm?: boolea
   )
 }
 
-function BehindIt({ job, diameter_in }: { job: Job; diameter_in: number }) {
+function BehindIt({ job, diameter_in, behind, onBehind }: Props) {
   const { me, vocabulary } = useSignedIn()
-  const [joins, setJoins] = useState<Behind['joins']>('semi_rigid')
-  const [recess, setRecess] = useState('')
-  const [standsOut, setStandsOut] = useState('')
+  const [joins, setJoins] = useState((behind?.joins ?? 'semi_rigid') as Behind['joins'])
+  const [recess, setRecess] = useState(typed(behind?.recess))
+  const [standsOut, setStandsOut] = useState(typed(behind?.stands_out))
   const small = me.units.way === 'ft' ? 'in' : 'mm'
   const asked = useSettled(JSON.stringify({ joins, diameter_in, recess, stands_out: standsOut }), TYPED)
   const { data, error } = useClearance(job, JSON.parse(asked) as Behind)
+  const depth = (text: string) => {
+    const [, number = '', unit = small] = /^\s*([\d.,]+)\s*(in|ft|mm|cm|m)?\s*$/.exec(text) ?? []
+    return number && asNumber(number) > 0 ? { value: asNumber(number), unit } : undefined
+  }
+  const keep = () =>
+    onBehind({
+      joins,
+      ...(depth(recess) && { recess: depth(recess) }),
+      ...(depth(standsOut) && { stands_out: depth(standsOut) }),
+    })
   return (
     <section aria-label={t`Behind the machine`}>
       <h3 className="text-lg font-bold">
@@ -70,6 +94,14 @@ function BehindIt({ job, diameter_in }: { job: Job; diameter_in: number }) {
         />
       </div>
       {error ? <p role="alert">{error.message}</p> : data && <Told text={data.text} />}
+      <Button kind="outline" className="mt-2" onClick={keep}>
+        <Trans>Keep it for when the machine goes back</Trans>
+      </Button>
+      {behind && (
+        <p className="text-soft mt-1 text-sm">
+          <Trans>Kept: it stands at the step where the machine goes back.</Trans>
+        </p>
+      )}
     </section>
   )
 }

@@ -63,6 +63,7 @@ function Paper({ job }: { job: Job }) {
                 today={[]}
                 corner={null}
                 onTap={() => undefined}
+                measured
               />
               <PlanView
                 plan={plan}
@@ -73,6 +74,7 @@ function Paper({ job }: { job: Job }) {
                 today={[]}
                 corner={null}
                 onTap={() => undefined}
+                measured
               />
             </div>
             <p className="text-soft text-sm">

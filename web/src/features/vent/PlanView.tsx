@@ -2,7 +2,8 @@ import { t } from '@lingui/core/macro'
 import { type CSSProperties, type KeyboardEvent, type PointerEvent, useState } from 'react'
 import type { Redrawn, WayOut } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
-import { across, type Flat, flat, type Heading, lineOf, type Plan, type View } from './plan'
+import { across, type Flat, flat, type Heading, lengthsOf, lineOf, type Plan, type View } from './plan'
+import type { Quantity } from './run'
 
 const SIDE = 20 // of a cell, in the drawing's own units
 const FINGER = 28 // of a cell under a finger at the least, px
@@ -21,10 +22,12 @@ type Props = {
   /** The first of two corners. */
   corner: Flat | null
   onTap: (at: Flat) => void
+  /** Whether lengths stand on the way, as on paper. */
+  measured?: boolean
 }
 
 /** One view of the plan, to scale: tapped with a finger, or gone over with the arrow keys. */
-export function PlanView({ plan, view, title, boxes, way, today, corner, onTap }: Props) {
+export function PlanView({ plan, view, title, boxes, way, today, corner, onTap, measured = false }: Props) {
   const { vocabulary } = useSignedIn()
   const { columns, rows } = across(plan, view)
   const [cursor, setCursor] = useState<Flat | null>(null)
@@ -138,7 +141,7 @@ export function PlanView({ plan, view, title, boxes, way, today, corner, onTap }
             />
           )
         })}
-        {way && <WayLine way={way} view={view} centre={centre} />}
+        {way && <WayLine way={way} view={view} centre={centre} side={measured ? plan.cell : null} />}
         {[corner, cursor].map(
           (at, i) =>
             at && (
@@ -205,7 +208,18 @@ function Outdoors({ plan, view, columns, rows }: { plan: Plan; view: View; colum
 }
 
 /** A way, and where it leaves the house. */
-function WayLine({ way, view, centre }: { way: WayOut; view: View; centre: (at: Flat) => string }) {
+function WayLine({
+  way,
+  view,
+  centre,
+  side,
+}: {
+  way: WayOut
+  view: View
+  centre: (at: Flat) => string
+  /** Of a cell, where lengths are written on. */
+  side: Quantity | null
+}) {
   const points = lineOf(way.path, view)
   const last = points.at(-1)
   const line = points.map(centre).join(' ')
@@ -227,6 +241,25 @@ function WayLine({ way, view, centre }: { way: WayOut; view: View; centre: (at: 
         strokeLinejoin="round"
         strokeLinecap="round"
       />
+      {side &&
+        lengthsOf(points).map(({ at, cells }) => {
+          const [left = '0', top = '0'] = centre(at).split(',')
+          return (
+            <text
+              key={`${at.x} ${at.y}`}
+              x={left}
+              y={Number(top) - 8}
+              textAnchor="middle"
+              fontSize="11"
+              fontWeight="700"
+              className="fill-base-content stroke-base-100"
+              strokeWidth="3"
+              paintOrder="stroke"
+            >
+              {Math.round(cells * side.value * 100) / 100} {side.unit}
+            </text>
+          )
+        })}
       <circle cx={x} cy={y} r="7" className="fill-base-100" stroke="var(--pressure)" strokeWidth="3" />
     </g>
   )

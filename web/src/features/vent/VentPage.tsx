@@ -249,7 +249,12 @@ function Redraw({ job }: { job: Job }) {
           {chosen && <CutList job={job} way={chosen} never={found?.never ?? []} />}
         </section>
         <Below title={t`Behind the machine, and air for the room`}>
-          <Around job={job} diameter_in={build.diameter_in} />
+          <Around
+            job={job}
+            diameter_in={build.diameter_in}
+            behind={plan.behind}
+            onBehind={(behind) => change({ ...plan, behind })}
+          />
         </Below>
         <Below title={t`A duct shared with other machines`}>
           <SharedRiser job={job} />

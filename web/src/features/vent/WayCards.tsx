@@ -52,6 +52,7 @@ export function WayCards({ found, pending, seen, chosen, onSee, onChoose }: Prop
           </ol>
         </details>
       )}
+      <p className="mt-2 text-sm">{found.transition}</p>
       {found.closed.length > 0 && (
         <ul className="text-soft mt-2 grid gap-1 text-sm" aria-label={t`Where no way leads`}>
           {found.closed.map((row) => (

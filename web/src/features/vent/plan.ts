@@ -24,6 +24,7 @@ export type Plan = {
   outdoors: Heading[]
   holes: Hole[]
   chosen?: Chosen
+  behind?: { joins: string; recess?: Quantity; stands_out?: Quantity }
 }
 
 /** From above one sees x and y, facing the wall behind the machine x and z. */
@@ -139,6 +140,17 @@ export const buildOf = (chosen: Chosen | undefined): Build =>
         radius_in: chosen.elbow.radius?.value ?? FIRST_BUILD.radius_in,
       }
     : FIRST_BUILD
+
+/** What is drawn of a run, with how long each part of it is in cells; what goes straight towards one is not seen. */
+export function lengthsOf(points: readonly Flat[]): { at: Flat; cells: number }[] {
+  return points.slice(1).map((point, i) => {
+    const before = points[i] ?? point
+    return {
+      at: { x: (before.x + point.x) / 2, y: (before.y + point.y) / 2 },
+      cells: Math.abs(point.x - before.x) + Math.abs(point.y - before.y),
+    }
+  })
+}
 
 /** The line of a way through the middles of its cells, in a view: one point for each place the drawing turns at. */
 export function lineOf(path: readonly (readonly number[])[], view: View): Flat[] {

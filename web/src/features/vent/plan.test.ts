@@ -1,0 +1,100 @@
+import { describe, expect, it } from 'vitest'
+import type { WayOut } from '../../api/types'
+import { aJob } from '../../test/fixtures'
+import {
+  boxOf,
+  buildOf,
+  chosenOf,
+  covers,
+  FIRST_BUILD,
+  faceAt,
+  freshPlan,
+  lengthsOf,
+  lineOf,
+  planOf,
+  resized,
+} from './plan'
+
+const plan = freshPlan('ft')
+const wall = plan.cells[1] - 1
+
+describe('two taps', () => {
+  it('from above leave the height to what such things have', () => {
+    const joist = boxOf(plan, 'above', 'joist', false, { x: 0, y: 6 }, { x: 11, y: 6 }, 7)
+    expect(joist).toEqual({ kind: 'joist', corner: [0, 6], opposite: [11, 6] })
+  })
+  it('facing the wall reach from the machine to the wall, an opening is in it', () => {
+    const [one, other] = [
+      { x: 1, y: 0 },
+      { x: 2, y: 3 },
+    ]
+    expect(boxOf(plan, 'facing', 'pipe', false, one, other, 6).corner).toEqual([1, 6, 0])
+    expect(boxOf(plan, 'facing', 'window', true, one, other, 6).corner).toEqual([1, wall, 0])
+    // a machine that stands at the wall has nothing behind it
+    expect(boxOf(plan, 'facing', 'pipe', false, one, other, wall + 1).corner).toEqual([1, wall, 0])
+  })
+})
+
+it.each([
+  ['above', 5, wall, '+y'],
+  ['above', 0, 3, '-x'],
+  ['above', 11, 3, '+x'],
+  ['above', 5, 0, '-y'],
+  ['above', 5, 3, null],
+  ['facing', 5, 7, '+z'],
+  ['facing', 5, 2, '+y'],
+  ['facing', 0, 2, '-x'],
+] as const)('a hole tapped %s at %i, %i is in %s', (view, x, y, face) => {
+  expect(faceAt(plan, view, { x, y })).toBe(face)
+})
+
+it('a thing is taken away where it is seen', () => {
+  const box = { low: [2, 3, 0], high: [4, 3, 7] }
+  expect(covers(box, 'above', { x: 3, y: 3 })).toBe(true)
+  expect(covers(box, 'above', { x: 3, y: 5 })).toBe(false)
+  expect(covers(box, 'facing', { x: 3, y: 5 })).toBe(true)
+})
+
+it('a plan made smaller keeps all of it inside', () => {
+  const drawn = {
+    ...plan,
+    things: [{ kind: 'pipe', corner: [11, 7] as [number, number], opposite: [11, 7] as [number, number] }],
+    holes: [{ cell: [11, 7, 0] as [number, number, number], heading: '+x' as const }],
+  }
+  const small = resized(drawn, [6, 6, 8])
+  expect(small.machine).toEqual([5, 5, 0])
+  expect(small.things[0]?.corner).toEqual([5, 5])
+  expect(small.holes).toEqual([])
+})
+
+it('a way is drawn by its corners, each part with its length, what goes towards one not at all', () => {
+  const path = [
+    [5, 7, 0],
+    [6, 7, 0],
+    [7, 7, 0],
+    [7, 7, 1],
+    [7, 7, 2],
+  ]
+  expect(lineOf(path, 'facing')).toEqual([
+    { x: 5, y: 0 },
+    { x: 7, y: 0 },
+    { x: 7, y: 2 },
+  ])
+  expect(lengthsOf(lineOf(path, 'facing')).map((part) => part.cells)).toEqual([2, 2])
+  expect(lengthsOf(lineOf(path, 'above')).reduce((sum, part) => sum + part.cells, 0)).toBe(2)
+})
+
+it.each([
+  FIRST_BUILD,
+  { ...FIRST_BUILD, bend: 'mitred' as const },
+  { ...FIRST_BUILD, diameter_in: 5, radius_in: 8 },
+])('a choice keeps what it is built of', (build) => {
+  const way = { outlet: 'back', face: '+y' } as WayOut
+  expect(buildOf(chosenOf(way, build))).toEqual(build)
+})
+
+it('a file may leave out what there is none of', () => {
+  const { things: _, holes: __, ...kept } = plan
+  expect(planOf({ ...aJob(), plan: kept })?.things).toEqual([])
+  expect(planOf(aJob())).toBeNull()
+})
