@@ -16,8 +16,10 @@ import tempfile
 import time
 from collections.abc import Callable
 from dataclasses import asdict, dataclass
+from decimal import Decimal
 from functools import partial
 from pathlib import Path
+from typing import Any
 from urllib.parse import quote
 
 import numpy as np
@@ -257,6 +259,44 @@ def planner() -> list[Figure]:
     ]
 
 
+def _way(ways: Callable[..., Any], asked: tuple[Any, ...], ends: list[Any]) -> object:
+    return ways(*asked).to(ends, 4.0, 15.0)
+
+
+def new_runs() -> list[Figure]:
+    """Ways through grids of 30 by 20 by 8, beside a general library's shortest paths; 40 pieces cut from stock."""
+    from test_cut import drawn  # type: ignore[import-not-found]  # both lie beside the tests
+    from test_route import shortest  # type: ignore[import-not-found]
+    from warmdraft.stock import Stock, cut_list
+    from warmdraft.vent import Opening, Ways
+
+    size, start = (30, 20, 8), Opening((0, 0, 0), "+x")
+    ends = [Opening((29, 19, 7), "+y"), Opening((29, 0, 7), "+z")]
+    rng = np.random.default_rng(17)
+    grids = [{tuple(cell) for cell in np.argwhere(rng.random(size) < share)} - {start.cell} for share in (0, 0.2, 0.4)]
+    floors = {(x, y, z) for x in range(30) for y in range(20) for z in (1, 3, 5)
+              if (x, y) != ((29, 19) if z % 4 == 1 else (0, 0))}  # fmt: skip
+    walls = {(x, y, z) for x in range(1, 30, 2) for y in range(20) for z in (0, 2, 4, 6) if y != 19 * (x // 2 % 2)}
+    ours, theirs = [], []
+    for blocked in (*grids, floors | walls):
+        asked = (size, blocked, start)
+        ours.append(median_seconds(partial(_way, Ways, asked, ends), 5))
+        theirs.append(median_seconds(partial(shortest, *asked, ends, 4.0, 15.0), 1))
+    spans, proven = [], 0
+    for seed in range(60):
+        stock, pieces, kerf = drawn(seed, 40, 5, exactly=True)
+        sold = [Stock(length, Decimal(str(price))) for length, price in stock]
+        began = time.perf_counter()
+        proven += cut_list(sold, pieces, kerf).optimal
+        spans.append(time.perf_counter() - began)
+    return [
+        Figure("new run: a grid of 30 by 20 by 8, the slowest", max(ours), 2.0, "s"),
+        Figure("new run: × faster than a general library's shortest path", sum(theirs) / sum(ours), 5, "×", True),
+        Figure("cuts: 40 pieces of up to 5 stocks, the slowest of 60", max(spans), 2.0, "s"),
+        Figure("cuts: of these proven", proven / 60, 0.9, "", True),
+    ]
+
+
 def sounds() -> list[Figure]:
     """The sound bench on held-out recordings of an independent generator; a minute of sound beside one spectrum."""
     from scipy import signal
@@ -489,7 +529,7 @@ def first_view() -> list[Figure]:
 def main() -> int:
     parts: list[Callable[[], list[Figure]]] = [
         verdict_speed, many_files, drying, planner, first_view, screen, under_load, marking, accuracy, worlds, proofs,
-        sounds, policy, catalogue, kills, fuzzed, offline, people_working, scale,
+        sounds, new_runs, policy, catalogue, kills, fuzzed, offline, people_working, scale,
     ]  # fmt: skip
     as_json = "--json" in sys.argv
     asked = [word for word in sys.argv[1:] if word != "--json"]

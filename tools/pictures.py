@@ -24,7 +24,7 @@ VIEWS: dict[str, tuple[dict[str, int], str, str | None, str]] = {
     "cause": (DESK, "light", "Otter Ness", "cause"),
     "measure": (DESK, "light", "Hikers", "measure"),
     "meter": (DESK, "light", "Ferry", "measure?check=meter_thermal_fuse"),
-    "run": (DESK, "light", "Watermill", "measure?view=run"),
+    "vent": (DESK, "light", "Watermill", "vent"),
     "heat": (DESK, "light", "Otter Ness", "measure?view=heat"),
     "log": (PHONE, "light", "Sauna", "measure?view=log"),
     "sound": (DESK, "light", "Lantern", "prove?view=sound"),
@@ -42,6 +42,8 @@ VIEWS: dict[str, tuple[dict[str, int], str, str | None, str]] = {
 
 
 #: What lies below the fold and is meant, by its picture: the name of its region.
+#: What shows that a view is there, where it is not the draft line.
+ARRIVED = {"record": "Record", "vent": "Ways out"}
 BELOW = {"sound": "^(Before and after|A recording)$", "phone-quote": "^What it costs$"}
 
 
@@ -69,7 +71,7 @@ def _open(page: Page, place: str | None, where: str) -> None:
         page.get_by_role("link", name=re.compile(place)).first.click()
     page.get_by_label("Draft line").wait_for()
     page.goto(page.url.split("?")[0].rstrip("/") + "/" + where)
-    page.get_by_label("Record" if where == "record" else "Draft line").first.wait_for()
+    page.get_by_label(ARRIVED.get(where, "Draft line")).first.wait_for()
 
 
 def main() -> int:

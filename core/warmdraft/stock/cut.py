@@ -33,8 +33,9 @@ Floats = npt.NDArray[np.float64]
 _STEP_M, _SLIP_STEPS = 1e-7, 20
 #: Steps that a length is divided into at most where its fillings are tabled; coarser, pieces count a little short.
 _TABLED = 8192
-#: Work at most: rounds of columns; purchases; of these, ones that are given up before the others are only packed.
-_ROUNDS, _PURCHASES, _HARD = 160, 20_000, 8
+#: Work at most: rounds of columns; purchases in a slice; of these, ones that are given up before the others are only
+#: packed, and of which one that is too long has so much more money spent.
+_ROUNDS, _PURCHASES, _HARD, _SKIPPED = 160, 20_000, 4, 0.01
 #: And for one purchase: openings of a length while packing it, and how often that is begun in another order; fillings,
 #: nodes of the integer programme.
 _WORK, _STARTS, _FILLINGS, _NODES = 100, 8, 6_000, 1_000
@@ -171,14 +172,19 @@ class _Case:
                 try:
                     packed, bound = self._packed(purchase)
                 except _TooLong:
-                    packed, bound, given_up = None, None, True
+                    given_up = True
+                    if self.hard < _HARD:
+                        continue
+                    least *= 1 + _SKIPPED  # nothing is proven any more: something that surely does
+                    break
                 if packed is not None:
                     return packed, not given_up
                 if bound is not None:
                     bounds.append(bound)
                     slice_ = [row for row in slice_ if bound[0] @ row >= bound[1] * (1 - _SLACK)]
-            least *= 1 + window
-            window *= 1.5
+            else:
+                least *= 1 + window
+                window *= 1.5
 
     def _purchases(
         self, costs: Floats, bounds: Sequence[tuple[Floats, float]], least: float, most: float
