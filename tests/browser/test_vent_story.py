@@ -6,6 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 from tests.browser.conftest import WIDTHS, Bench, _someone
 from tests.browser.test_sure_story import SAFE, brings, opens, reading
+from tests.browser.test_works_story import picture
 
 pytestmark = pytest.mark.django_db(transaction=True)
 
@@ -180,3 +181,41 @@ def test_the_room_and_a_shared_duct_are_told_as_one_types(bench):
     expect(riser.get_by_role("columnheader")).to_have_count(4)
     page.get_by_label("From one to the next").fill("far")
     expect(page.get_by_role("alert").filter(has_text="storey")).to_be_visible()
+
+
+def test_a_photo_of_the_wall_lies_under_it_to_scale(bench, width):
+    page = bench.page
+    job = brings(bench, plan={"cells": [12, 8, 8], "cell": {"value": 1, "unit": "ft"}, "machine": [5, 5, 0]})
+    opens(bench, job, "vent")
+    page.get_by_text("A photo of the wall under it").click()
+    page.get_by_label("Photo", exact=True).set_input_files(
+        {"name": "wall.png", "mimeType": "image/png", "buffer": picture()}
+    )
+    bench.press("button", "Lay this photo under it")
+    under = page.locator("svg[data-view=facing] image")
+    expect(under).to_have_attribute("height", "160")
+
+    def point(x: float, y: float) -> None:
+        cells = page.locator("svg[data-view=facing] rect[data-cells]")
+        cells.scroll_into_view_if_needed()
+        box = cells.bounding_box()
+        cells.click(position={"x": x / 12 * box["width"], "y": (8 - y) / 8 * box["height"]})
+
+    before = float(under.get_attribute("width"))
+    bench.press("button", "A width that is known")
+    point(2, 1)
+    expect(page.get_by_text("Tap its other end.")).to_be_visible()
+    point(6, 1)
+    page.get_by_label("How far apart they are, ft").fill("2")
+    bench.press("button", "Draw it to scale")
+    expect(page.get_by_text("Say how long that is.")).to_have_count(0)
+    assert float(under.get_attribute("width")) == pytest.approx(before / 2, rel=0.05)
+    bench.press("button", "Move it")
+    point(2, 1)
+    point(5, 3)
+    expect(page.get_by_text("Tap where it belongs.")).to_have_count(0)
+    assert float(under.get_attribute("x")) == pytest.approx((1 + 3) * 20, abs=6)
+    bench.press("button", "Undo")
+    assert float(under.get_attribute("x")) == pytest.approx(20, abs=6)
+    bench.press("button", "Take the photo away")
+    expect(under).to_have_count(0)

@@ -7,8 +7,18 @@ from typing import Annotated, Any
 from pydantic import AfterValidator, Field, model_validator
 
 from warmdraft.jobfile.limits import no_more_than
-from warmdraft.jobfile.parts import Length, Quantity, Section, check_quantity, one_of, refused
-from warmdraft.jobfile.route_schema import Cell, ElbowSection, Grid, HeadingName, OpeningSection, Spot
+from warmdraft.jobfile.parts import (
+    Length,
+    Number,
+    Quantity,
+    Section,
+    Uuid,
+    between,
+    check_quantity,
+    one_of,
+    refused,
+)
+from warmdraft.jobfile.route_schema import MOST_ALONG, Cell, ElbowSection, Grid, HeadingName, OpeningSection, Spot
 from warmdraft.jobfile.runs import profile_named
 from warmdraft.jobfile.vent_schema import MATERIALS, CodeProfileName, CodeProfileSection
 from warmdraft.vent import (
@@ -78,6 +88,20 @@ class BehindSection(Section):
     stands_out: Length | None = None
 
 
+Along = Annotated[Number, between(-MOST_ALONG, MOST_ALONG, "place on a plan, in cells")]
+Across = Annotated[Number, between(0.01, 10 * MOST_ALONG, "size on a plan, in cells")]
+
+
+class PhotoSection(Section):
+    """A photo of the wall behind that lies under the plan: its lower left corner and its size, in cells."""
+
+    id: Uuid
+    left: Along
+    bottom: Along
+    width: Across
+    height: Across
+
+
 class PlanSection(Section):
     """Where the machine stands, on a grid: its back looks along +y, z is up."""
 
@@ -91,6 +115,7 @@ class PlanSection(Section):
     code_profile: CodeProfileSection | CodeProfileName | None = None
     chosen: ChosenSection | None = None
     behind: BehindSection | None = None
+    photo: PhotoSection | None = None
 
     @model_validator(mode="after")
     def _inside(self) -> Any:

@@ -2,7 +2,17 @@ import { t } from '@lingui/core/macro'
 import { type CSSProperties, type KeyboardEvent, type PointerEvent, useState } from 'react'
 import type { Redrawn, WayOut } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
-import { across, type Flat, flat, type Heading, lengthsOf, lineOf, type Plan, type View } from './plan'
+import {
+  across,
+  type Flat,
+  flat,
+  type Heading,
+  lengthsOf,
+  lineOf,
+  type Plan,
+  type Underlay,
+  type View,
+} from './plan'
 import type { Quantity } from './run'
 
 const SIDE = 20 // of a cell, in the drawing's own units
@@ -22,12 +32,28 @@ type Props = {
   /** The first of two corners. */
   corner: Flat | null
   onTap: (at: Flat) => void
+  /** Instead of cells, where exactly the finger was, in cells. */
+  onPoint?: ((at: Flat) => void) | undefined
+  /** A photo that lies under it. */
+  photo?: { url: string; lies: Underlay } | undefined
   /** Whether lengths stand on the way, as on paper. */
   measured?: boolean
 }
 
 /** One view of the plan, to scale: tapped with a finger, or gone over with the arrow keys. */
-export function PlanView({ plan, view, title, boxes, way, today, corner, onTap, measured = false }: Props) {
+export function PlanView({
+  plan,
+  view,
+  title,
+  boxes,
+  way,
+  today,
+  corner,
+  onTap,
+  onPoint,
+  photo,
+  measured = false,
+}: Props) {
   const { vocabulary } = useSignedIn()
   const { columns, rows } = across(plan, view)
   const [cursor, setCursor] = useState<Flat | null>(null)
@@ -42,6 +68,11 @@ export function PlanView({ plan, view, title, boxes, way, today, corner, onTap, 
 
   const tapped = (event: PointerEvent<SVGRectElement>) => {
     const area = event.currentTarget.getBoundingClientRect()
+    if (onPoint) {
+      const x = ((event.clientX - area.left) / area.width) * columns
+      onPoint({ x, y: rows - ((event.clientY - area.top) / area.height) * rows })
+      return
+    }
     const x = Math.floor(((event.clientX - area.left) / area.width) * columns)
     const y = rows - 1 - Math.floor(((event.clientY - area.top) / area.height) * rows)
     const at = { x: Math.min(Math.max(x, 0), columns - 1), y: Math.min(Math.max(y, 0), rows - 1) }
@@ -77,6 +108,17 @@ export function PlanView({ plan, view, title, boxes, way, today, corner, onTap, 
         onKeyDown={pressed}
       >
         <Grid columns={columns} rows={rows} />
+        {photo && (
+          <image
+            href={photo.url}
+            x={photo.lies.left * SIDE}
+            y={(rows - photo.lies.bottom - photo.lies.height) * SIDE}
+            width={photo.lies.width * SIDE}
+            height={photo.lies.height * SIDE}
+            preserveAspectRatio="none"
+            opacity="0.75"
+          />
+        )}
         <Outdoors plan={plan} view={view} columns={columns} rows={rows} />
         {boxes.map((box, i) => {
           const [low, high] = [flat(box.low, view), flat(box.high, view)]

@@ -34,6 +34,7 @@ import {
 import type { Vent } from './run'
 import { SharedRiser } from './SharedRiser'
 import { todayInCells } from './today'
+import { type Fitting, pointed, UnderPhoto } from './UnderPhoto'
 import { useDrawn } from './useDrawn'
 import { WayCards } from './WayCards'
 
@@ -62,6 +63,7 @@ function Redraw({ job }: { job: Job }) {
   const [tool, setTool] = useState<Tool>('machine')
   const [corner, setCorner] = useState<{ view: View; at: Flat } | null>(null)
   const [build, setBuild] = useState<Build>(buildOf(recorded?.chosen))
+  const [fitting, setFitting] = useState<Fitting | null>(null)
   const [seen, setSeen] = useState<string | null>(null)
   const { data: found } = useWaysOut(job, build)
   const plan = drawn
@@ -143,6 +145,8 @@ function Redraw({ job }: { job: Job }) {
   const chosenKey = plan.chosen && `${plan.chosen.outlet} ${plan.chosen.face}`
   const chosen = all.find((way) => way.key === chosenKey)
   const way = all.find((row) => row.key === seen) ?? chosen ?? all[0]
+  const shot = job.photos.find((row) => row.id === plan.photo?.id)
+  const photo = shot && plan.photo ? { url: shot.url, lies: plan.photo } : undefined
   const today = stands ? todayInCells(job.vent as Vent | null, plan, stands, vocabulary.units) : []
   const set = (axis: 0 | 1 | 2, by: number) => {
     const cells = plan.cells.map((count, i) => (i === axis ? Math.min(Math.max(count + by, 3), 40) : count))
@@ -184,6 +188,17 @@ function Redraw({ job }: { job: Job }) {
                 way={way}
                 today={today}
                 corner={corner?.view === view ? corner.at : null}
+                photo={view === 'facing' ? photo : undefined}
+                onPoint={
+                  view === 'facing' && fitting && plan.photo
+                    ? (at) => {
+                        if (!plan.photo) return
+                        const came = pointed(fitting, plan.photo, at)
+                        setFitting(came.fitting)
+                        if (came.photo !== plan.photo) change({ ...plan, photo: came.photo })
+                      }
+                    : undefined
+                }
                 onTap={(at) => tap(view, at)}
               />
             ))}
@@ -215,6 +230,16 @@ function Redraw({ job }: { job: Job }) {
               onChange={(outdoors) => change({ ...plan, outdoors: outdoors as Heading[] })}
             />
           </div>
+          <UnderPhoto
+            job={job}
+            plan={plan}
+            fitting={fitting}
+            onFitting={setFitting}
+            onPhoto={(next) => {
+              const { photo: _, ...rest } = plan
+              change(next ? { ...rest, photo: next } : rest)
+            }}
+          />
           {today.length > 1 && (
             <p className="text-soft mt-2 text-sm">
               <Trans>The dashed line is the run there is now, as it was drawn.</Trans>

@@ -9,10 +9,13 @@ import {
   FIRST_BUILD,
   faceAt,
   freshPlan,
+  laidUnder,
   lengthsOf,
   lineOf,
+  movedTo,
   planOf,
   resized,
+  toLength,
 } from './plan'
 
 const plan = freshPlan('ft')
@@ -91,6 +94,29 @@ it.each([
 ])('a choice keeps what it is built of', (build) => {
   const way = { outlet: 'back', face: '+y' } as WayOut
   expect(buildOf(chosenOf(way, build))).toEqual(build)
+})
+
+describe('a photo under the plan', () => {
+  const lies = laidUnder(plan, { id: 'p', width: 400, height: 200 })
+  it('lies as high as the room, in its own shape', () => {
+    expect(lies).toEqual({ id: 'p', left: 0, bottom: 0, height: 8, width: 16 })
+  })
+  it('is drawn to scale along each side by a length that is known; the first point stays', () => {
+    const wide = toLength(lies, 'across', { x: 4, y: 1 }, { x: 8, y: 5 }, 2)
+    expect(wide).toEqual({ ...lies, width: 8, left: 2 })
+    const [one, other] = [
+      { x: 4, y: 1 },
+      { x: 6, y: 5 },
+    ]
+    expect(toLength(wide, 'up', one, other, 8)).toEqual({ ...wide, height: 16, bottom: -1 })
+  })
+  it('is left as it is by two taps on one place, or by no length', () => {
+    expect(toLength(lies, 'across', { x: 4, y: 1 }, { x: 4.1, y: 7 }, 3)).toBe(lies)
+    expect(toLength(lies, 'up', { x: 4, y: 1 }, { x: 4, y: 7 }, Number.NaN)).toBe(lies)
+  })
+  it('is moved by a point and where that belongs', () => {
+    expect(movedTo(lies, { x: 1, y: 1 }, { x: 3, y: 0.5 })).toEqual({ ...lies, left: 2, bottom: -0.5 })
+  })
 })
 
 it('a file may leave out what there is none of', () => {

@@ -16,6 +16,8 @@ export type Chosen = {
   material: string
   elbow: { style: string; radius?: Quantity }
 }
+/** A photo of the wall behind, under the plan: its lower left corner and its size, in cells. */
+export type Underlay = { id: string; left: number; bottom: number; width: number; height: number }
 export type Plan = {
   cells: Cell
   cell: Quantity
@@ -24,12 +26,15 @@ export type Plan = {
   outdoors: Heading[]
   holes: Hole[]
   chosen?: Chosen
+  photo?: Underlay
   behind?: { joins: string; recess?: Quantity; stands_out?: Quantity }
 }
 
 /** From above one sees x and y, facing the wall behind the machine x and z. */
 export type View = 'above' | 'facing'
 export type Flat = { x: number; y: number }
+/** Two taps nearer than this are one, in cells. */
+const LEAST_APART = 0.2
 
 /** A room of usual size with the machine before the wall behind it, in the unit the person thinks in. */
 export function freshPlan(unit: 'ft' | 'm'): Plan {
@@ -114,6 +119,38 @@ export function resized(plan: Plan, cells: Cell): Plan {
     holes: plan.holes.filter((hole) => hole.cell.every((place, i) => place < (cells[i] ?? 1))),
   }
 }
+
+/** A photo as it first lies under a plan: as high as the room, in its own shape. */
+export const laidUnder = (plan: Plan, photo: { id: string; width: number; height: number }): Underlay => ({
+  id: photo.id,
+  left: 0,
+  bottom: 0,
+  height: plan.cells[2],
+  width: (plan.cells[2] * photo.width) / Math.max(photo.height, 1),
+})
+
+/** A photo drawn to scale along one side: two points of it lie so many cells apart; the first stays where it is. */
+export function toLength(
+  photo: Underlay,
+  side: 'across' | 'up',
+  one: Flat,
+  other: Flat,
+  cells: number,
+): Underlay {
+  const apart = side === 'across' ? Math.abs(other.x - one.x) : Math.abs(other.y - one.y)
+  if (apart < LEAST_APART || !(cells > 0)) return photo
+  const times = cells / apart
+  return side === 'across'
+    ? { ...photo, width: photo.width * times, left: one.x - (one.x - photo.left) * times }
+    : { ...photo, height: photo.height * times, bottom: one.y - (one.y - photo.bottom) * times }
+}
+
+/** A photo moved so that one of its points comes to lie on another. */
+export const movedTo = (photo: Underlay, from: Flat, to: Flat): Underlay => ({
+  ...photo,
+  left: photo.left + to.x - from.x,
+  bottom: photo.bottom + to.y - from.y,
+})
 
 /** A choice as it is kept with the plan. */
 export function chosenOf(way: WayOut, build: Build): Chosen {

@@ -16,16 +16,18 @@ export function useDrawn<Drawn>(
   const version = useRef(job.version)
   version.current = job.version
   const sent = useRef(JSON.stringify(recorded))
-  const keep = useRef((next: Drawn) => write(save(next, version.current)))
-  keep.current = (next) => write(save(next, version.current))
+  const mine = useRef(new Set<string>())
+  const keep = useRef((_: Drawn) => {})
+  keep.current = (next) => {
+    sent.current = JSON.stringify(next)
+    mine.current.add(sent.current)
+    void write(save(next, version.current))
+  }
 
   useEffect(() => {
     const wanted = JSON.stringify(drawn)
     if (wanted === sent.current) return
-    const timer = setTimeout(() => {
-      sent.current = wanted
-      void keep.current(drawn)
-    }, SAVE_AFTER)
+    const timer = setTimeout(() => keep.current(drawn), SAVE_AFTER)
     return () => clearTimeout(timer)
   }, [drawn])
 
@@ -34,10 +36,7 @@ export function useDrawn<Drawn>(
   latest.current = drawn
   useEffect(() => {
     const flush = () => {
-      const wanted = JSON.stringify(latest.current)
-      if (wanted === sent.current) return
-      sent.current = wanted
-      void keep.current(latest.current)
+      if (JSON.stringify(latest.current) !== sent.current) keep.current(latest.current)
     }
     addEventListener('pagehide', flush)
     return () => {
@@ -46,10 +45,14 @@ export function useDrawn<Drawn>(
     }
   }, [])
 
+  // only what comes anew and is none of ours is taken over: an answer to something drawn earlier is late, not news
   const there = JSON.stringify(recorded)
   const here = JSON.stringify(drawn)
+  const seen = useRef(there)
   useEffect(() => {
-    if (there === sent.current || here !== sent.current) return
+    if (there === seen.current) return
+    seen.current = there
+    if (mine.current.delete(there) || here !== sent.current) return
     sent.current = there
     draw(JSON.parse(there) as Drawn)
   }, [there, here])
