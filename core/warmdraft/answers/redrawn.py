@@ -271,8 +271,8 @@ def _notes(way: WayOut, takes: RunParts, state: JobState, words: Words) -> list[
     if way.outlet in MOVED:
         kit = [words.thing("part", part) for part in acts()[f"{MOVED[way.outlet]}.fit"].uses_up]
         said.append(str(book["moved"]).format(parts=", ".join(kit)))
-    if way.outlet == "base" and state.facts.machine.heat.energy == "gas":
-        said.append(str(book["base_gas"]))
+        if state.facts.machine.heat.energy == "gas":
+            said.append(str(book["moved_gas"]))
     if takes.bill.tight:
         said.append(str(book["tight"]).format(count=len(takes.bill.tight)))
     return said

@@ -1,6 +1,6 @@
 import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
-import { type ReactNode, useEffect, useState } from 'react'
+import { useEffect, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { useJob } from '../../api/queries'
 import type { Job } from '../../api/types'
@@ -16,6 +16,8 @@ import { Trouble } from '../../ui/Trouble'
 import { Around } from './Around'
 import { BuildChoice } from './BuildChoice'
 import { CutList } from './CutList'
+import { HeldAgainst } from './HeldAgainst'
+import { Below, hint, Stepped, type Tool, Tools } from './PlanTools'
 import { PlanView } from './PlanView'
 import {
   boxOf,
@@ -26,6 +28,7 @@ import {
   faceAt,
   freshPlan,
   type Heading,
+  holeOf,
   type Plan,
   planOf,
   resized,
@@ -49,8 +52,6 @@ export function VentPage() {
   if (!job.data) return <Waiting what={t`the job`} />
   return <Redraw key={jobId} job={job.data} />
 }
-
-type Tool = 'machine' | 'hole' | 'erase' | string
 
 function Redraw({ job }: { job: Job }) {
   const { me, vocabulary } = useSignedIn()
@@ -148,6 +149,7 @@ function Redraw({ job }: { job: Job }) {
   const shot = job.photos.find((row) => row.id === plan.photo?.id)
   const photo = shot && plan.photo ? { url: shot.url, lies: plan.photo } : undefined
   const today = stands ? todayInCells(job.vent as Vent | null, plan, stands, vocabulary.units) : []
+  const old = holeOf(plan, today.at(-1))
   const set = (axis: 0 | 1 | 2, by: number) => {
     const cells = plan.cells.map((count, i) => (i === axis ? Math.min(Math.max(count + by, 3), 40) : count))
     change(resized(plan, cells as Plan['cells']))
@@ -245,6 +247,15 @@ function Redraw({ job }: { job: Job }) {
               <Trans>The dashed line is the run there is now, as it was drawn.</Trans>
             </p>
           )}
+          {old && !plan.holes.some((hole) => hole.cell.join() === old.cell.join()) && (
+            <Button
+              kind="outline"
+              className="mt-2"
+              onClick={() => change({ ...plan, holes: [...plan.holes, old] })}
+            >
+              <Trans>Its hole may be used again</Trans>
+            </Button>
+          )}
           <Trouble says={trouble} />
         </section>
         <section aria-label={t`Ways out`} className="min-w-0">
@@ -256,6 +267,15 @@ function Redraw({ job }: { job: Job }) {
             onChange={(next) => {
               setBuild(next)
               if (chosen) change({ ...plan, chosen: chosenOf(chosen, next) })
+            }}
+          />
+          <HeldAgainst
+            job={job.id}
+            unit={unit}
+            value={plan.code_profile}
+            onChange={(profile) => {
+              const { code_profile: _, ...rest } = plan
+              change(profile ? { ...rest, code_profile: profile } : rest)
             }}
           />
           {found && (
@@ -292,77 +312,10 @@ function Redraw({ job }: { job: Job }) {
   )
 }
 
-/** What is asked for once it matters: nothing is worked out before it is opened. */
-function Below({ title, children }: { title: string; children: ReactNode }) {
-  const [open, setOpen] = useState(false)
-  return (
-    <details
-      className="card-paper p-3 lg:col-span-2"
-      open={open}
-      onToggle={(event) => setOpen(event.currentTarget.open)}
-    >
-      <summary className="touch flex cursor-pointer items-center text-xl font-bold">{title}</summary>
-      {open && children}
-    </details>
-  )
-}
-
 function BackTo({ job }: { job: Job }) {
   return (
     <Link to={`/jobs/${job.id}`} className="touch inline-flex items-center underline">
       <Trans>Back to the job</Trans>
     </Link>
-  )
-}
-
-/** What a tap does next. */
-function hint(tool: Tool, second: boolean): string {
-  if (tool === 'machine') return t`Tap where its left front corner stands.`
-  if (tool === 'hole') return t`Tap the hole there is: in a wall, at its height.`
-  if (tool === 'erase') return t`Tap what is to go.`
-  return second ? t`Tap its other end.` : t`Tap one end of it, then the other.`
-}
-
-function Tools({ tool, onTool }: { tool: Tool; onTool: (tool: Tool) => void }) {
-  const { vocabulary } = useSignedIn()
-  const options: [string, string][] = [
-    ['machine', t`machine`],
-    ...vocabulary.plan_things.map((row): [string, string] => [row.code, row.text]),
-    ['hole', t`hole for a hood`],
-    ['erase', t`take away`],
-  ]
-  return (
-    <div
-      className="-mx-3 mt-2 flex gap-2 overflow-x-auto px-3 pb-1 sm:mx-0 sm:flex-wrap sm:px-0"
-      role="group"
-      aria-label={t`What is drawn`}
-    >
-      {options.map(([code, text]) => (
-        <button
-          key={code}
-          type="button"
-          className="chip shrink-0"
-          aria-pressed={tool === code}
-          onClick={() => onTool(code)}
-        >
-          {text}
-        </button>
-      ))}
-    </div>
-  )
-}
-
-function Stepped({ title, value, onBy }: { title: string; value: string; onBy: (by: number) => void }) {
-  return (
-    <span className="inline-flex items-center gap-1">
-      <span className="text-sm font-bold">{title}</span>
-      <Button kind="ghost" className="px-3 text-xl" aria-label={t`less: ${title}`} onClick={() => onBy(-1)}>
-        −
-      </Button>
-      <span className="min-w-12 text-center">{value}</span>
-      <Button kind="ghost" className="px-3 text-xl" aria-label={t`more: ${title}`} onClick={() => onBy(1)}>
-        +
-      </Button>
-    </span>
   )
 }

@@ -9,6 +9,7 @@ import {
   FIRST_BUILD,
   faceAt,
   freshPlan,
+  holeOf,
   laidUnder,
   lengthsOf,
   lineOf,
@@ -117,6 +118,15 @@ describe('a photo under the plan', () => {
   it('is moved by a point and where that belongs', () => {
     expect(movedTo(lies, { x: 1, y: 1 }, { x: 3, y: 0.5 })).toEqual({ ...lies, left: 2, bottom: -0.5 })
   })
+})
+
+it.each([
+  [[5, 8.4, 0], { cell: [5, 7, 0], heading: '+y' }],
+  [[-1.2, 4, 2], { cell: [0, 4, 2], heading: '-x' }],
+  [[5, 3, 2], null],
+  [[5, 30, 0], null],
+] as const)('a run that ends at %j has its hole at %j', (end, hole) => {
+  expect(holeOf(plan, end)).toEqual(hole)
 })
 
 it('a file may leave out what there is none of', () => {

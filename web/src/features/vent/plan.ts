@@ -2,7 +2,7 @@
 
 import type { Job, WayOut } from '../../api/types'
 import type { Build } from '../../api/vent'
-import type { Quantity } from './run'
+import type { Quantity, Vent } from './run'
 
 export type Heading = '+x' | '-x' | '+y' | '-y' | '+z'
 export type Cell = [number, number, number]
@@ -25,6 +25,7 @@ export type Plan = {
   things: Thing[]
   outdoors: Heading[]
   holes: Hole[]
+  code_profile?: Vent['code_profile']
   chosen?: Chosen
   photo?: Underlay
   behind?: { joins: string; recess?: Quantity; stands_out?: Quantity }
@@ -151,6 +152,31 @@ export const movedTo = (photo: Underlay, from: Flat, to: Flat): Underlay => ({
   left: photo.left + to.x - from.x,
   bottom: photo.bottom + to.y - from.y,
 })
+
+/** The hole that the run there is now leaves by, where it lies in one of the plan's walls: it may be used again. */
+export function holeOf(plan: Plan, end: readonly number[] | undefined): Hole | null {
+  if (!end) return null
+  const cell = end.map((place, i) => {
+    const last = (plan.cells[i] ?? 1) - 1
+    const whole = Math.round(place)
+    return Math.abs(whole - last) <= 1 ? Math.min(whole, last) : whole === -1 ? 0 : whole
+  }) as Cell
+  if (cell.some((place, i) => place < 0 || place >= (plan.cells[i] ?? 1))) return null
+  const [x, y, z] = cell
+  const heading: Heading | null =
+    y === plan.cells[1] - 1
+      ? '+y'
+      : x === 0
+        ? '-x'
+        : x === plan.cells[0] - 1
+          ? '+x'
+          : z === plan.cells[2] - 1
+            ? '+z'
+            : y === 0
+              ? '-y'
+              : null
+  return heading && { cell, heading }
+}
 
 /** A choice as it is kept with the plan. */
 export function chosenOf(way: WayOut, build: Build): Chosen {
