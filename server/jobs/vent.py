@@ -1,5 +1,6 @@
 """Routes of the vent: the run as it is drawn, the plan of a new one, the room around it, a duct shared with others."""
 
+from collections.abc import Callable
 from typing import Any, Literal
 from uuid import UUID
 
@@ -25,6 +26,7 @@ from warmdraft.answers import (
     riser_answer,
 )
 from warmdraft.vent import MOST_TAPS, Joins
+from warmdraft.words import Words
 from warmdraft.work import JobState, state_of
 
 router = Router(tags=["jobs"])
@@ -32,7 +34,12 @@ _REFUSED = dict.fromkeys((401, 403, 404, 409, 413, 422, 503), ProblemOut)
 _TYPED = Query("", max_length=30)
 
 
-def _json(answer: Any) -> HttpResponse:
+def _told(request: HttpRequest, job_id: UUID, ask: Callable[[JobState, Words], Any]) -> HttpResponse:
+    """What the core says of a job as it stands, in who asks' words."""
+    who = member_of(request)
+    facts = known_now(who, job_id).facts
+    with working:
+        answer = ask(state_of(facts, shown.viewer_of(who)), shown.words_of(who))
     return HttpResponse(to_json(answer, inf_nan_mode="null"), content_type="application/json; charset=utf-8")
 
 
@@ -60,11 +67,9 @@ def clearance(
     stands_out: str = _TYPED,
 ) -> Any:  # fmt: skip
     """How far back the machine may go before its transition is crushed, by what is behind it as typed."""
-    who = member_of(request)
-    facts = known_now(who, job_id).facts
-    with working:
-        state = state_of(facts, shown.viewer_of(who))
-        return _json(clearance_answer(state, joins, diameter_in, recess, stands_out, shown.words_of(who)))
+    return _told(
+        request, job_id, lambda state, words: clearance_answer(state, joins, diameter_in, recess, stands_out, words)
+    )
 
 
 @router.get("/jobs/{uuid:job_id}/makeup", response={200: MakeupAnswer, **_REFUSED})
@@ -74,11 +79,9 @@ def makeup(
 ) -> Any:  # fmt: skip
     """The air the machine takes out of its room, by its opening (in the squares the person measures in) and what other
     fans take."""
-    who = member_of(request)
-    facts = known_now(who, job_id).facts
-    with working:
-        state = state_of(facts, shown.viewer_of(who))
-        return _json(makeup_answer(state, opening_free, grille, others, closet, shown.words_of(who)))
+    return _told(
+        request, job_id, lambda state, words: makeup_answer(state, opening_free, grille, others, closet, words)
+    )
 
 
 @router.get("/jobs/{uuid:job_id}/riser", response={200: RiserAnswer, **_REFUSED})
@@ -89,9 +92,5 @@ def riser(
     hood: Literal["flap", "open"] = "open",
 ) -> Any:  # fmt: skip
     """What each of so many machines like this one gets on a shared riser, when one, some, all of them run."""
-    who = member_of(request)
-    facts = known_now(who, job_id).facts
     asked = RiserAsked(machines, diameter_in, storey, lateral, lateral_bends, end, fan, hood)
-    with working:
-        state: JobState = state_of(facts, shown.viewer_of(who))
-        return _json(riser_answer(state, asked, shown.words_of(who)))
+    return _told(request, job_id, lambda state, words: riser_answer(state, asked, words))

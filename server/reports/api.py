@@ -153,6 +153,7 @@ _STEP = {
     "goes_back": [],
     "cuts": None,
     "lint": False,
+    "drawn": False,
 }
 _FAULT = {"told": True}
 _CAUSE = {"heat_unexplained": False}

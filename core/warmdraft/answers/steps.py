@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Literal, cast
 
 from warmdraft.mending import Attachment, Role
-from warmdraft.repair import lint_fault
+from warmdraft.repair import BUILD, lint_fault
 from warmdraft.teardown import LINE, Operation, step_of
 from warmdraft.words import Words
 from warmdraft.work import NextStep, StageName, StageState, Step
@@ -26,7 +26,7 @@ class StepAnswer:
     """A step as it is shown. line: the line of works it belongs to; act: that line in words; check: the check that is
     this step, recorded in phase after where `after` says so; seat: of what it takes off a shaft; fails: what is said
     where it does not hold; goes_back: the steps that are open again then; cuts: what is cut to
-    length in it; lint: what is found here is graded."""
+    length in it; lint: what is found here is graded; drawn: it goes by the plan of a new run."""
 
     id: str
     does: str
@@ -53,6 +53,7 @@ class StepAnswer:
     goes_back: list[str]
     cuts: Literal["foam", "felt"] | None
     lint: bool
+    drawn: bool
 
 
 @dataclass(slots=True)
@@ -88,6 +89,7 @@ def step_answer(step: Step, words: Words) -> StepAnswer:
         check_name=step.check, after=step.after, seat=_seat(step.operation), fails=said.fails,
         goes_back=list(step.goes_back), cuts=cast(Literal["foam", "felt"] | None, step.cuts),
         lint=step.act is not None and lint_fault(step.act) is not None,
+        drawn=step.act is not None and step.act.name == BUILD,
     )  # fmt: skip
 
 

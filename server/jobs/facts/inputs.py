@@ -1,5 +1,6 @@
 """Facts as clients give them, checked by the core's own rules before a service sees them."""
 
+from collections.abc import Callable
 from typing import Any
 from uuid import UUID
 
@@ -220,33 +221,33 @@ _ANY_FLOW_M3S = 0.07
 
 def checked_run(vent: dict[str, Any] | None) -> dict[str, Any] | None:
     """A run as drawn, held against the format and against what can be."""
-    if vent is None:
-        return None
-    try:
-        check_limits(vent)
-        drawn = drawn_run(VentSection.model_validate(vent))
+
+    def tried(given: dict[str, Any]) -> None:
+        drawn = drawn_run(VentSection.model_validate(given))
         judge_run(drawn.run, drawn.flow_m3s or _ANY_FLOW_M3S, drawn.code_profile, drawn.air_temperature_c)
-    except ValidationError as error:
-        wrong = first_wrong(error)
-        raise refuse(wrong.path.replace("$", "$.vent", 1), wrong.message) from None
-    except (DocumentError, VentError) as error:
-        raise refuse("$.vent", getattr(error, "message", str(error))) from None
-    return vent
+
+    return _checked_drawing("$.vent", vent, tried)
 
 
 def checked_plan(plan: dict[str, Any] | None) -> dict[str, Any] | None:
     """The plan of a new run as drawn, held against its shape."""
-    if plan is None:
+    return _checked_drawing("$.plan", plan, lambda given: PlanSection.model_validate(given).new_run())
+
+
+def _checked_drawing(
+    place: str, drawn: dict[str, Any] | None, tried: Callable[[dict[str, Any]], object]
+) -> dict[str, Any] | None:  # fmt: skip
+    if drawn is None:
         return None
     try:
-        check_limits(plan)
-        PlanSection.model_validate(plan).new_run()
+        check_limits(drawn)
+        tried(drawn)
     except ValidationError as error:
         wrong = first_wrong(error)
-        raise refuse(wrong.path.replace("$", "$.plan", 1), wrong.message) from None
+        raise refuse(wrong.path.replace("$", place, 1), wrong.message) from None
     except (DocumentError, VentError) as error:
-        raise refuse("$.plan", getattr(error, "message", str(error))) from None
-    return plan
+        raise refuse(place, getattr(error, "message", str(error))) from None
+    return drawn
 
 
 def cause_values(body: CauseIn) -> CauseValues:

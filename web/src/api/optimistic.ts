@@ -103,6 +103,7 @@ const stepAhead = ({ id, does }: AddedOperation, stage: 'open' | 'close'): Step 
   goes_back: [],
   cuts: null,
   lint: false,
+  drawn: false,
   cautions: [],
   qualified: null,
   operation: id,

@@ -5870,7 +5870,7 @@ export interface components {
          * @description A step as it is shown. line: the line of works it belongs to; act: that line in words; check: the check that is
          *     this step, recorded in phase after where `after` says so; seat: of what it takes off a shaft; fails: what is said
          *     where it does not hold; goes_back: the steps that are open again then; cuts: what is cut to
-         *     length in it; lint: what is found here is graded.
+         *     length in it; lint: what is found here is graded; drawn: it goes by the plan of a new run.
          */
         StepAnswer: {
             /** Act */
@@ -5887,6 +5887,8 @@ export interface components {
             cuts: ("foam" | "felt") | null;
             /** Does */
             does: string;
+            /** Drawn */
+            drawn: boolean;
             /** Driver */
             driver: string | null;
             /** Driver Also */

@@ -44,6 +44,7 @@ export const step = (id: string, more: Partial<Step> = {}): Step => ({
   goes_back: [],
   cuts: null,
   lint: false,
+  drawn: false,
   cautions: [],
   qualified: null,
   driver_also: [],

@@ -1,6 +1,7 @@
 import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
 import { Suspense, useState } from 'react'
+import { Link } from 'react-router'
 import type { Job, Step } from '../../api/types'
 import { markStep } from '../../api/writes'
 import { textOf, useSignedIn } from '../../app/signedIn'
@@ -156,6 +157,11 @@ function CurrentStep({
         <Suspense fallback={null}>
           <SealBench job={job} cuts={step.cuts} />
         </Suspense>
+      )}
+      {step.drawn && (
+        <Link to={`/jobs/${job.id}/vent/paper`} className="touch inline-flex items-center underline">
+          <Trans>The drawing, the cuts, the order</Trans>
+        </Link>
       )}
       {step.lint && step.line && (
         <Suspense fallback={null}>

@@ -6,7 +6,7 @@ import type { Job, WayOut } from '../../api/types'
 /** What is bought for a way and how it is cut; what it goes together of, in order; what must not be done. */
 export function CutList({ job, way, never }: { job: Job; way: WayOut; never: readonly string[] }) {
   return (
-    <section className="card-paper mt-4 p-3" aria-label={t`Cut list`}>
+    <section className="card-paper p-3" aria-label={t`Cut list`}>
       <h2 className="text-xl font-bold">
         <Trans>Cut and build</Trans>
       </h2>

@@ -5,11 +5,12 @@ import { Link, useParams } from 'react-router'
 import { useJob } from '../../api/queries'
 import type { Job } from '../../api/types'
 import { useWaysOut } from '../../api/vent'
+import { worded } from '../../app/language'
 import { TopBar } from '../../app/TopBar'
 import { Button } from '../../ui/Button'
 import { Failed, Waiting } from '../../ui/states'
 import { Sheet } from './CutList'
-import { PlanView } from './PlanView'
+import { PlanView, VIEWS } from './PlanView'
 import { buildOf, planOf } from './plan'
 
 /** The way that was chosen, on paper for the van: the drawing, the cuts, the order, what must not be done. */
@@ -54,28 +55,20 @@ function Paper({ job }: { job: Job }) {
               <b>{way.title}</b>. {way.text} {way.promise}
             </p>
             <div className="my-2 grid grid-cols-2 gap-3">
-              <PlanView
-                plan={plan}
-                view="above"
-                title={t`From above, the wall behind at the top`}
-                boxes={found?.boxes ?? []}
-                way={way}
-                today={[]}
-                corner={null}
-                onTap={() => undefined}
-                measured
-              />
-              <PlanView
-                plan={plan}
-                view="facing"
-                title={t`Facing the wall behind`}
-                boxes={found?.boxes ?? []}
-                way={way}
-                today={[]}
-                corner={null}
-                onTap={() => undefined}
-                measured
-              />
+              {VIEWS.map(([view, title]) => (
+                <PlanView
+                  key={view}
+                  plan={plan}
+                  view={view}
+                  title={worded(title)}
+                  boxes={found?.boxes ?? []}
+                  way={way}
+                  today={[]}
+                  corner={null}
+                  onTap={() => undefined}
+                  measured
+                />
+              ))}
             </div>
             <p className="text-soft text-sm">
               <Trans>

@@ -1,4 +1,5 @@
-import { t } from '@lingui/core/macro'
+import type { MessageDescriptor } from '@lingui/core'
+import { msg, t } from '@lingui/core/macro'
 import { type CSSProperties, type KeyboardEvent, type PointerEvent, useState } from 'react'
 import type { Redrawn, WayOut } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
@@ -18,6 +19,12 @@ import type { Quantity } from './run'
 const SIDE = 20 // of a cell, in the drawing's own units
 const FINGER = 28 // of a cell under a finger at the least, px
 const EDGE = 12 // room for the walls outdoors
+
+/** The two views, by what they show. */
+export const VIEWS: readonly (readonly [View, MessageDescriptor])[] = [
+  ['above', msg`From above, the wall behind at the top`],
+  ['facing', msg`Facing the wall behind`],
+]
 
 type Box = Redrawn['boxes'][number]
 type Props = {

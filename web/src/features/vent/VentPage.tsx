@@ -6,6 +6,7 @@ import { useJob } from '../../api/queries'
 import type { Job } from '../../api/types'
 import { type Build, useWaysOut } from '../../api/vent'
 import { drawPlan } from '../../api/writes'
+import { worded } from '../../app/language'
 import { textOf, useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
 import { Button } from '../../ui/Button'
@@ -18,7 +19,7 @@ import { BuildChoice } from './BuildChoice'
 import { CutList } from './CutList'
 import { HeldAgainst } from './HeldAgainst'
 import { Below, hint, Stepped, type Tool, Tools } from './PlanTools'
-import { PlanView } from './PlanView'
+import { PlanView, VIEWS } from './PlanView'
 import {
   boxOf,
   buildOf,
@@ -159,7 +160,7 @@ function Redraw({ job }: { job: Job }) {
       <TopBar>
         <BackTo job={job} />
       </TopBar>
-      <main className="mx-auto grid max-w-[1280px] grid-cols-[minmax(0,1fr)] gap-4 px-3 py-3 sm:px-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+      <main className="mx-auto grid max-w-[1280px] grid-cols-[minmax(0,1fr)] gap-4 px-3 py-3 sm:px-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)] lg:grid-rows-[auto_1fr]">
         <section aria-label={t`Plan`} className="min-w-0">
           <h1 className="text-2xl font-bold">
             <Trans>The vent, drawn anew</Trans>
@@ -175,17 +176,12 @@ function Redraw({ job }: { job: Job }) {
             {hint(tool, corner !== null)}
           </p>
           <div className="mt-1 grid gap-3 md:grid-cols-2">
-            {(
-              [
-                ['above', t`From above, the wall behind at the top`],
-                ['facing', t`Facing the wall behind`],
-              ] as const
-            ).map(([view, title]) => (
+            {VIEWS.map(([view, title]) => (
               <PlanView
                 key={view}
                 plan={plan}
                 view={view}
-                title={title}
+                title={worded(title)}
                 boxes={boxes}
                 way={way}
                 today={today}
@@ -258,7 +254,7 @@ function Redraw({ job }: { job: Job }) {
           )}
           <Trouble says={trouble} />
         </section>
-        <section aria-label={t`Ways out`} className="min-w-0">
+        <section aria-label={t`Ways out`} className="min-w-0 lg:col-start-2 lg:row-span-2 lg:row-start-1">
           <h2 className="text-xl font-bold">
             <Trans>Ways out</Trans>
           </h2>
@@ -291,8 +287,12 @@ function Redraw({ job }: { job: Job }) {
               }}
             />
           )}
-          {chosen && <CutList job={job} way={chosen} never={found?.never ?? []} />}
         </section>
+        {chosen && (
+          <div className="min-w-0 lg:col-start-1 lg:row-start-2">
+            <CutList job={job} way={chosen} never={found?.never ?? []} />
+          </div>
+        )}
         <Below title={t`Behind the machine, and air for the room`}>
           <Around
             job={job}

@@ -17,39 +17,27 @@ type Props = {
 
 /** Ways out side by side, why others are none, and what there is today. */
 export function WayCards({ found, pending, seen, chosen, onSee, onChoose }: Props) {
+  const card = (way: WayOut) => (
+    <Card
+      key={way.key}
+      way={way}
+      seen={way.key === seen}
+      chosen={way.key === chosen}
+      onSee={() => onSee(way.key)}
+      onChoose={() => onChoose(way)}
+    />
+  )
   return (
     <div className={pending ? 'opacity-60' : ''} aria-busy={pending}>
       <p className="mt-3">{found.today}</p>
       {found.none && <p className="text-error mt-2 font-bold">{found.none}</p>}
-      <ol className="mt-2 grid gap-2">
-        {found.side.map((way) => (
-          <Card
-            key={way.key}
-            way={way}
-            seen={way.key === seen}
-            chosen={way.key === chosen}
-            onSee={() => onSee(way.key)}
-            onChoose={() => onChoose(way)}
-          />
-        ))}
-      </ol>
+      <ol className="mt-2 grid gap-2">{found.side.map(card)}</ol>
       {found.more.length > 0 && (
         <details className="mt-2">
           <summary className="touch flex cursor-pointer items-center font-bold">
             <Trans>More ways ({found.more.length})</Trans>
           </summary>
-          <ol className="grid gap-2">
-            {found.more.map((way) => (
-              <Card
-                key={way.key}
-                way={way}
-                seen={way.key === seen}
-                chosen={way.key === chosen}
-                onSee={() => onSee(way.key)}
-                onChoose={() => onChoose(way)}
-              />
-            ))}
-          </ol>
+          <ol className="grid gap-2">{found.more.map(card)}</ol>
         </details>
       )}
       <p className="mt-2 text-sm">{found.transition}</p>
