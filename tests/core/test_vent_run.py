@@ -1,5 +1,7 @@
 """A vent run against its allowance, and what it breaks."""
 
+from dataclasses import replace
+
 import pytest
 from pytest import approx
 
@@ -32,7 +34,7 @@ def test_what_a_bend_takes_off_the_length(style, radius_in, angle, feet):
 
 def test_a_profile_without_a_bend_says_so():
     with pytest.raises(VentError, match="nothing of a bend"):
-        bare = code_profiles()["residential-model"].__class__("own", "", "", 10.0, BORE, ())
+        bare = replace(PROFILE, fittings=())
         allowance_of(run(Elbow(90, "smooth", 0.1)), bare)
 
 

@@ -72,7 +72,12 @@ def best_way(
 
 
 def pieces_along(way: Way, build: Build, cell_m: float) -> tuple[Piece, ...]:
-    """The run's pieces in the air's order: straights between the bends, and the hood."""
+    """The run's pieces in the air's order: straights between the bends, and the hood.
+
+    >>> way = Ways((2, 2, 1), [], Opening((0, 0, 0), "+x")).to([Opening((1, 1, 0), "+y")], 1.0, 1.0)
+    >>> [type(piece).__name__ for piece in pieces_along(way, built_of(4, "galvanised", "mitred", 6), 0.5)]
+    ['Straight', 'Elbow', 'Straight', 'Hood']
+    """
     pieces: list[Piece] = []
     at = 0
     for place, _ in (*way.turns, (way.straights, way.heading)):

@@ -60,6 +60,13 @@ def head_and_resistance(tap: Tap) -> tuple[float, float]:
     its transition and its lateral.
 
     Source: parabolic fan curve p₀(1 − (Q/Q_free)²), series resistances; the seals' leaks stand before the wheel.
+
+    >>> from warmdraft.machine import profile
+    >>> from warmdraft.vent.losses import Straight
+    >>> head, resistance = head_and_resistance(
+    ...     Tap(profile("full-size-electric").airway, VentRun(0.1016, (Straight(1.0, "galvanised"),))))
+    >>> round(head), round((head / resistance) ** 0.5, 3)  # Pa at rest, m³/s with nothing behind it
+    (440, 0.087)
     """
     airway = tap.airway
     fan, state = airway.fan, healthy_state(airway)
@@ -68,7 +75,7 @@ def head_and_resistance(tap: Tap) -> tuple[float, float]:
     suction = _beside(drum + resistance["lint_screen"] + resistance["lint_duct"], float(state.lint_duct_seal[0]))
     own = suction + resistance["exhaust_pipe"] + resistance["transition"]
     lateral = sum(piece_drops_pa(tap.lateral, airway.rated_flow_m3s)) / airway.rated_flow_m3s**2
-    return fan.shutoff_pressure_pa, own + lateral + fan.shutoff_pressure_pa / fan.free_flow_m3s**2
+    return fan.shutoff_pressure_pa, float(own + lateral + fan.shutoff_pressure_pa / fan.free_flow_m3s**2)
 
 
 def _beside(resistance: float, conductance: float) -> float:
