@@ -176,6 +176,15 @@ def test_a_language_that_marks_every_word_leaves_no_english_on_any_view(abroad):
         for folded in page.locator("main details > summary").all():
             folded.click()
         walk.look("a recording, unfolded")
+    for job in Job.objects.filter(carried__has_key="plan"):
+        walk.go(f"/jobs/{job.id}/vent", "[data-way-card]")
+        page.locator("[data-way-card] button:last-child").first.click()
+        page.locator("[data-bars]").wait_for()
+        for folded in page.locator("main details > summary").all():
+            folded.click()
+        page.locator("main table").wait_for()
+        walk.look("a new run, chosen and unfolded")
+        walk.go(f"/jobs/{job.id}/vent/paper", "[data-bars]")
     for job in Job.objects.filter(shut=True):
         walk.go(f"/jobs/{job.id}/record", "article")
     abroad.to("/jobs")

@@ -79,6 +79,18 @@ def test_axe_finds_nothing_on_any_screen(demo, size):
         demo.to(f"{open_job(demo, place)}/measure?{view}")
         page.get_by_role("heading", level=2).first.wait_for()
         trouble += [f"{place} {view} {found}" for found in axe_in_both_themes(page)]
+    vent = f"{open_job(demo, 'Watermill')}/vent"
+    demo.to(vent)
+    page.get_by_role("button", name="Choose this way").first.click()
+    page.get_by_role("region", name="Cut list").wait_for()
+    for folded in page.locator("main details > summary").all():
+        folded.click()
+    page.get_by_role("table").wait_for()
+    expect(page.locator("[aria-busy=true]")).to_have_count(0)
+    trouble += [f"vent {found}" for found in axe_in_both_themes(page)]
+    demo.to(f"{vent}/paper")
+    page.get_by_role("heading", name="In this order").wait_for()
+    trouble += [f"paper {found}" for found in axe_in_both_themes(page)]
     page.get_by_role("button", name=re.compile("habits and sign-out")).click()
     trouble += [f"settings {found}" for found in axe_in_both_themes(page)]
     page.keyboard.press("Escape")

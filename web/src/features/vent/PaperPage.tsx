@@ -75,6 +75,9 @@ function Paper({ job }: { job: Job }) {
                 One square is {plan.cell.value} {plan.cell.unit}.
               </Trans>
             </p>
+            <h2 className="mt-2 text-xl font-bold">
+              <Trans>Cut and build</Trans>
+            </h2>
             <Sheet way={way} never={found?.never ?? []} />
             <p className="text-soft mt-2 text-sm">{found?.check}</p>
             <Button

@@ -28,8 +28,10 @@ export function WayCards({ found, pending, seen, chosen, onSee, onChoose }: Prop
     />
   )
   return (
-    <div className={pending ? 'opacity-60' : ''} aria-busy={pending}>
-      <p className="mt-3">{found.today}</p>
+    <div aria-busy={pending}>
+      <p className="mt-3">
+        {found.today} {pending && <Trans>What was drawn last is not in it yet …</Trans>}
+      </p>
       {found.none && <p className="text-error mt-2 font-bold">{found.none}</p>}
       <ol className="mt-2 grid gap-2">{found.side.map(card)}</ol>
       {found.more.length > 0 && (
