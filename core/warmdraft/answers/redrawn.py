@@ -273,8 +273,8 @@ def _notes(way: WayOut, takes: RunParts, state: JobState, words: Words) -> list[
         said.append(str(book["moved"]).format(parts=", ".join(kit)))
         if state.facts.machine.heat.energy == "gas":
             said.append(str(book["moved_gas"]))
-    if takes.bill.tight:
-        said.append(str(book["tight"]).format(count=len(takes.bill.tight)))
+    if takes.materials.tight:
+        said.append(str(book["tight"]).format(count=len(takes.materials.tight)))
     return said
 
 
@@ -293,18 +293,18 @@ def _build(way: WayOut, takes: RunParts, words: Words, every_m: float) -> list[s
     book = words.texts("vent")
     said, straight, bends = [str(book["build"]["begin"])], 0, iter(way.found.way.turns)
     for piece in way.found.run.pieces:
-        match piece_document(piece)["piece"]:
-            case "straight":
-                cut = [words.sawn(row.length_m) for row in takes.bill.cuts if row.straight == straight]
+        match piece:
+            case Straight():
+                cut = [words.sawn(row.length_m) for row in takes.materials.cuts if row.straight == straight]
                 straight += 1
                 if cut:
                     said.append(str(book["build"]["cut"]).format(number=straight, pieces=" + ".join(cut)))
-            case "elbow":
+            case Elbow():
                 said.append(str(book["build"]["bend"]).format(heading=book["heading"][next(bends)[1]]))
             case _:
                 said.append(str(book["build"]["hood"]))
-    said.append(str(book["build"]["tape"]).format(length=words.along(takes.bill.tape_m)))
-    if held := takes.bill.parts.get("duct_support"):
+    said.append(str(book["build"]["tape"]).format(length=words.along(takes.materials.tape_m)))
+    if held := takes.materials.parts.get("duct_support"):
         said.append(str(book["build"]["support"]).format(count=held, every=words.along(every_m)))
     return said
 

@@ -36,7 +36,7 @@ from warmdraft.vent.design import LINT_MOVES_M_S, MAKEUP_AIR_M3S
 from warmdraft.words import Words
 from warmdraft.work import JobState
 from warmdraft.work.expected import minutes_at
-from warmdraft.work.room import clearance, starved
+from warmdraft.work.room import Clearance, clearance, starved
 
 Bools = npt.NDArray[np.bool_]
 #: Between openings of a riser, m (own assumption): what rods reach from both sides.
@@ -106,13 +106,14 @@ def clearance_cautions(state: JobState, words: Words) -> list[str]:
     new = state.facts.new_run
     if new is None or new.behind is None:
         return []
-    found, book = clearance(state.rebuilt or state.facts.machine, new.behind), words.texts("vent")["room"]
-    return [
-        str(book["mark"]).format(mark=words.sawn(found.mark_m)),
-        str(book["check"]).format(
-            flow=words.quantity(found.flow_m3s, "flow"), below=words.quantity(found.below_m3s, "flow")
-        ),
-    ]
+    return list(_mark_and_check(clearance(state.rebuilt or state.facts.machine, new.behind), words))
+
+
+def _mark_and_check(found: Clearance, words: Words) -> tuple[str, str]:
+    """Where the machine stops, and what to read after the push."""
+    book = words.texts("vent")["room"]
+    flow, below = words.quantity(found.flow_m3s, "flow"), words.quantity(found.below_m3s, "flow")
+    return str(book["mark"]).format(mark=words.sawn(found.mark_m)), str(book["check"]).format(flow=flow, below=below)
 
 
 def clearance_answer(
@@ -124,7 +125,8 @@ def clearance_answer(
     behind = Behind(diameter_in * INCH_M, joins, _typed("recess", recess, "length", small), depth)
     found = clearance(state.rebuilt or state.facts.machine, behind)
     book = words.texts("vent")["room"]
-    said = [str(book["mark"]).format(mark=words.sawn(found.mark_m))]
+    mark, check = _mark_and_check(found, words)
+    said = [mark]
     if depth and found.mark_m <= depth + 0.05 and found.mark_m > depth:
         said.append(str(book["by_pipes"]))
     said += [
@@ -134,11 +136,7 @@ def clearance_answer(
         )
         for row in found.pushed
     ]  # fmt: skip
-    said.append(
-        str(book["check"]).format(
-            flow=words.quantity(found.flow_m3s, "flow"), below=words.quantity(found.below_m3s, "flow")
-        )
-    )
+    said.append(check)
     return ClearanceAnswer(
         quantity(found.mark_m, "m"), quantity(found.flow_m3s, "m3/s"), quantity(found.below_m3s, "m3/s"), said
     )

@@ -14,7 +14,7 @@ from warmdraft.mending.match import Verdict
 from warmdraft.repair import BUILD, Act
 from warmdraft.stock import Cuts, Figures, Item, Offer, Stock, current, cut_list, fitted_cost
 from warmdraft.stock.money import rounded
-from warmdraft.vent import RUN_PARTS, Bill, VentRun, bill_of, duct_stock
+from warmdraft.vent import RUN_PARTS, Materials, VentRun, duct_stock, materials_of
 from warmdraft.words import Words
 from warmdraft.work import JobState
 
@@ -51,7 +51,7 @@ class Asked:
         self.items = {item.key: item for item in shop.items}
         self.said = {row.part: row for row in state.facts.parts_said() if row.state != "left"}
         # ranking, pricing, packing and ordering ask the same of the same things
-        self.suits, self.serving = cache(self._suits), cache(self._serving)
+        self.suits, self.serving, self.of_run = cache(self._suits), cache(self._serving), cache(self._of_run)
 
     def money(self, value: Decimal | float) -> str:
         return f"{self.sum(value)} {self.figures.currency}"
@@ -130,7 +130,7 @@ class Asked:
         new = self.state.new_run
         return found | dict(self.of_run(new).parts) if act.name == BUILD and new is not None else found
 
-    def of_run(self, run: VentRun) -> RunParts:
+    def _of_run(self, run: VentRun) -> RunParts:
         """What a run takes, its duct cut from the standard lengths that cost least; while none of them has a price, the
         shortest that do."""
         plan = self.state.facts.new_run
@@ -139,19 +139,19 @@ class Asked:
         sold = {part: row for part, row in duct_stock().items() if row.way_unit == plan.plan.way_unit}
         prices = {part: price for part in sold if (price := self.price(part)) is not None}
         offered = {part: sold[part] for part in prices} or sold
-        bill = bill_of(run, [row.length_m for row in offered.values()], plan.plan.code_profile.supports_m)
+        materials = materials_of(run, [row.length_m for row in offered.values()], plan.plan.code_profile.supports_m)
         stock = [Stock(row.length_m, prices.get(part, Decimal(str(row.length_m)))) for part, row in offered.items()]
-        cuts = cut_list(stock, [cut.length_m for cut in bill.cuts])
+        cuts = cut_list(stock, [cut.length_m for cut in materials.cuts])
         bought = list(offered)
         duct = {part: count for k, part in enumerate(bought) if (count := sum(bar.stock == k for bar in cuts.bars))}
-        return RunParts(bill, cuts, tuple(bought), duct | dict(bill.parts))
+        return RunParts(materials, cuts, tuple(bought), duct | dict(materials.parts))
 
 
 @dataclass(frozen=True, slots=True)
 class RunParts:
     """What a run takes. stock: the part that each stock of the cuts is; parts: how many of each, duct among them."""
 
-    bill: Bill
+    materials: Materials
     cuts: Cuts
     stock: tuple[str, ...]
     parts: Mapping[str, int]

@@ -12,7 +12,6 @@ from warmdraft.vent.allowance import (
     allowance_of,
     code_profiles,
 )
-from warmdraft.vent.bill import RUN_PARTS, Bill, Cut, bill_of, duct_stock
 from warmdraft.vent.build import Build, Found, best_way, built_of, losses_pa, pieces_along
 from warmdraft.vent.design import DesignWarning, RunVerdict, judge_run, run_air_density
 from warmdraft.vent.friction import ROUGHNESS_M
@@ -29,6 +28,7 @@ from warmdraft.vent.losses import (
     run_and_hood_drop_pa,
     step_drop_pa,
 )
+from warmdraft.vent.materials import RUN_PARTS, Cut, Materials, duct_stock, materials_of
 from warmdraft.vent.on_machine import with_run
 from warmdraft.vent.plan import (
     FACES,
@@ -74,7 +74,6 @@ __all__ = [
     "SPILLS_FROM_PA",
     "Allowance",
     "Behind",
-    "Bill",
     "Build",
     "Cell",
     "CodeProfile",
@@ -87,6 +86,7 @@ __all__ = [
     "Heading",
     "Hood",
     "Joins",
+    "Materials",
     "Opening",
     "Outlet",
     "Piece",
@@ -105,7 +105,6 @@ __all__ = [
     "allowance_of",
     "below_outdoors_pa",
     "best_way",
-    "bill_of",
     "built_of",
     "code_profiles",
     "duct_stock",
@@ -114,6 +113,7 @@ __all__ = [
     "least_in_the_way",
     "levels_of",
     "losses_pa",
+    "materials_of",
     "open_share_pushed",
     "opening_for_m2",
     "patterns",

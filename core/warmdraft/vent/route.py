@@ -82,7 +82,7 @@ class _Layer:
 class Ways:
     """All ways from one start through a grid: for each number of bends the fewest cells to every place and heading.
 
-    size: cells along x, y and z; blocked: cells nothing goes through. most_elbows: None for as many as it takes.
+    size: cells along x, y and z; blocked: cells nothing goes through.
     Raises VentError for a start that is blocked or outside.
 
     >>> ways = Ways((3, 3, 1), [(1, 1, 0)], Opening((0, 0, 0), "+x"))
@@ -91,7 +91,7 @@ class Ways:
     (((0, 0, 0), (1, 0, 0), (2, 0, 0), (2, 1, 0), (2, 2, 0)), 1)
     """
 
-    def __init__(self, size: Cell, blocked: Collection[Cell], start: Opening, most_elbows: int | None = None) -> None:
+    def __init__(self, size: Cell, blocked: Collection[Cell], start: Opening) -> None:
         self.size, self.start = size, start
         _inside(size, start.cell, "the start")
         self._free: npt.NDArray[np.bool_] = np.ones(size, dtype=bool)
@@ -101,13 +101,13 @@ class Ways:
         if not self._free[start.cell]:
             raise VentError(f"the start {list(start.cell)} is blocked; free it, or start elsewhere")
         self._layers: list[_Layer] = []
-        self._spread(most_elbows)
+        self._spread()
 
-    def _spread(self, most_elbows: int | None) -> None:
+    def _spread(self) -> None:
         best = np.full((len(HEADINGS), *self.size), _NOWHERE, dtype=np.int64)
         best[(HEADINGS.index(self.start.heading), *self.start.cell)] = 0
         offsets = self._offsets()
-        while most_elbows is None or len(self._layers) <= most_elbows:
+        while True:
             nearer = best.copy() if not self._layers else np.minimum(best, _turned(best))
             for number, heading in enumerate(HEADINGS):
                 nearer[number] = _swept(nearer[number], heading, offsets[number])
@@ -117,7 +117,6 @@ class Ways:
                 break
             self._layers.append(_Layer(changed, nearer.ravel()[changed]))
             best = nearer
-        self._best = best
 
     def _offsets(self) -> list[Ints]:
         """For each heading what makes a sweep count cells and stop at what is in the way."""

@@ -92,6 +92,7 @@ def _ways_out(plan: Plan, build: Build, before: Case, cause: str | None, parts: 
     flow = healthy_flow(before.machine)
     blocked = plan.blocked()
     open_, closed = [], list[Closed]()
+    ends = {face: plan.ends(face) for face in plan.faces}
     for outlet in OUTLETS:
         shut = _shut(plan, outlet, parts, blocked)
         begin = plan.begins(outlet)
@@ -99,8 +100,7 @@ def _ways_out(plan: Plan, build: Build, before: Case, cause: str | None, parts: 
             closed.append(shut or Closed(outlet, None, "off_the_plan"))
             continue
         ways = Ways(plan.size, blocked, begin)
-        for face in plan.faces:
-            hoods = plan.ends(face)
+        for face, hoods in ends.items():
             found = best_way(ways, hoods, build, plan.cell_m, flow, ROOM_TEMPERATURE_C)
             if found is None:
                 closed.append(_no_way(plan, outlet, face, begin, hoods, blocked))

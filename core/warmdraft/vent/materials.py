@@ -58,7 +58,7 @@ class Cut:
 
 
 @dataclass(frozen=True, slots=True)
-class Bill:
+class Materials:
     """What a run takes. cuts: in the air's order; parts: numbers by kind, the duct left out; tape_m: length of tape;
     tight: straights too short for the bends at their ends, from 0."""
 
@@ -68,15 +68,15 @@ class Bill:
     tight: tuple[int, ...]
 
 
-def bill_of(run: VentRun, stock_m: Sequence[float], supports_m: float) -> Bill:
+def materials_of(run: VentRun, stock_m: Sequence[float], supports_m: float) -> Materials:
     """What a run of straights and bends takes, by standard lengths there are; supports_m: how often it is held.
 
     A straight is measured between the centres of its bends: they take their radius of it. Each piece goes into the next
     by LAP_M. What is longer than every standard length is joined of whole ones and a rest.
 
     >>> run = VentRun(0.1016, (Straight(3.0, "galvanised"), Elbow(90, "smooth", 0.15), Hood("flap")))
-    >>> bill = bill_of(run, [1.5], 3.66)
-    >>> [round(cut.length_m, 3) for cut in bill.cuts], dict(bill.parts)["duct_elbow"]
+    >>> materials = materials_of(run, [1.5], 3.66)
+    >>> [round(cut.length_m, 3) for cut in materials.cuts], dict(materials.parts)["duct_elbow"]
     ([1.5, 1.426], 1)
     """
     longest = max(stock_m)
@@ -101,7 +101,7 @@ def bill_of(run: VentRun, stock_m: Sequence[float], supports_m: float) -> Bill:
     )
     hoods = sum(isinstance(piece, Hood) for piece in run.pieces)
     parts = dict(zip(RUN_PARTS, (bends, hoods, held, 1, 1, TRANSITION_CLAMPS), strict=True))
-    return Bill(
+    return Materials(
         tuple(cuts), {part: count for part, count in parts.items() if count},
         joints * math.pi * run.bore_m * TAPE_OVER, tuple(tight),
     )  # fmt: skip
