@@ -11,10 +11,10 @@ import numpy.typing as npt
 
 from warmdraft.airway import Conditions
 from warmdraft.answers.quantity import Quantity, quantity
-from warmdraft.errors import DocumentError, UnitError
+from warmdraft.answers.typed import small_unit, typed_si
 from warmdraft.heat import Load
 from warmdraft.teardown import step_of
-from warmdraft.units import FOOT_M, INCH_M, Dimension, parse_typed, to_si
+from warmdraft.units import FOOT_M, INCH_M
 from warmdraft.vent import (
     CLOSET_OPENING_M2,
     GRILLE_FREE,
@@ -84,19 +84,6 @@ class RiserAnswer:
     text: list[str]
 
 
-def _typed(name: str, typed: str, dimension: Dimension, unit: str, empty: float = 0.0) -> float:
-    if not typed.strip():
-        return empty
-    try:
-        return to_si(*parse_typed(typed, dimension, unit), dimension)
-    except UnitError as error:
-        raise DocumentError(f"$.{name}", str(error)) from None
-
-
-def _small(words: Words) -> str:
-    return "in" if words.way_unit() == "ft" else "mm"
-
-
 #: Steps at which the machine goes back, or its mark is made.
 PUSHED_BACK = frozenset({step_of("close", "vent_round"), step_of("mend", "leave_room"), step_of("mend", "build_run")})
 
@@ -120,9 +107,9 @@ def clearance_answer(
     state: JobState, joins: Joins, diameter_in: float, recess: str, stands_out: str, words: Words
 ) -> ClearanceAnswer:  # fmt: skip
     """How far back this machine may go, by what is behind it as typed. Raises DocumentError, VentError."""
-    small = _small(words)
-    depth = _typed("stands_out", stands_out, "length", small)
-    behind = Behind(diameter_in * INCH_M, joins, _typed("recess", recess, "length", small), depth)
+    small = small_unit(words)
+    depth = typed_si("stands_out", stands_out, "length", small, 0.0)
+    behind = Behind(diameter_in * INCH_M, joins, typed_si("recess", recess, "length", small, 0.0), depth)
     found = clearance(state.rebuilt or state.facts.machine, behind)
     book = words.texts("vent")["room"]
     mark, check = _mark_and_check(found, words)
@@ -149,7 +136,7 @@ def makeup_answer(
     or of what is free; others: what other fans take out, as typed. Raises DocumentError."""
     square = INCH_M**2 if words.way_unit() == "ft" else 1e-4
     area = opening * square * (GRILLE_FREE if grille else 1.0)
-    fans = _typed("others", others, "flow", words.unit("flow"))
+    fans = typed_si("others", others, "flow", words.unit("flow"), 0.0)
     found = starved(state.facts.machine, fans, area)
     taken, book = found.flow_m3s + fans, words.texts("vent")["room"]
     limit = words.quantity(SPILLS_FROM_PA, "pressure")
@@ -194,13 +181,13 @@ def riser_answer(state: JobState, asked: RiserAsked, words: Words) -> RiserAnswe
     """What each of so many machines like this one gets on a riser. Raises DocumentError, VentError."""
     way = words.way_unit()
     airway = state.facts.machine.airway
-    lateral = Straight(_typed("lateral", asked.lateral, "length", way, 1.0), "galvanised")
+    lateral = Straight(typed_si("lateral", asked.lateral, "length", way, 1.0), "galvanised")
     tap = Tap(airway, VentRun(4 * INCH_M, (lateral, *[Elbow(90.0, "mitred")] * (asked.lateral_bends + 1))))
     bore = asked.diameter_in * INCH_M
-    storey = VentRun(bore, (Straight(_typed("storey", asked.storey, "length", way, 3.0), "galvanised"),))
-    last = Straight(_typed("end", asked.end, "length", way, 3.0), "galvanised")
+    storey = VentRun(bore, (Straight(typed_si("storey", asked.storey, "length", way, 3.0), "galvanised"),))
+    last = Straight(typed_si("end", asked.end, "length", way, 3.0), "galvanised")
     end = VentRun(bore, (last, Hood(asked.hood)))
-    fan = _typed("fan", asked.fan, "pressure", words.unit("pressure"))
+    fan = typed_si("fan", asked.fan, "pressure", words.unit("pressure"), 0.0)
     riser = Riser((tap,) * asked.machines, (*(storey,) * (asked.machines - 1), end), fan)
     on = patterns(asked.machines)
     found = shared(riser, on)

@@ -12,7 +12,7 @@ from warmdraft.jobfile.route_schema import CutDocument, RouteDocument
 from warmdraft.jobfile.runs import piece_document
 from warmdraft.jobfile.strict import read_as
 from warmdraft.stock import Cuts, Stock, cut_list
-from warmdraft.vent import Build, Elbow, Opening, Ways, best_way, least_in_the_way
+from warmdraft.vent import Build, Opening, Ways, best_way, least_in_the_way
 
 
 @dataclass(slots=True)
@@ -34,12 +34,8 @@ def route_answer(value: Any) -> RouteAnswer:
     document = read_as(RouteDocument, value, "a run to be found on a grid")
     ends = [end.opening() for end in document.ends]
     _check_places(document, ends)
-    elbow = document.elbow
-    build = Build(
-        document.diameter.si("length"), document.material,
-        Elbow(90.0, elbow.style, elbow.radius.si("length") if elbow.radius else None),
-        document.hood.style if document.hood else None,
-    )  # fmt: skip
+    hood = document.hood.style if document.hood else None
+    build = Build(document.diameter.si("length"), document.material, document.elbow.bend(), hood)
     temperature = document.air_temperature.si("temperature") if document.air_temperature else ROOM_TEMPERATURE_C
     try:
         ways = Ways(document.cells, document.blocked, Opening(document.start, document.heading))

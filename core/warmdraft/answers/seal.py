@@ -9,12 +9,11 @@ from warmdraft.air import opening_conductance
 from warmdraft.airway import AirwayState, healthy_state, solve
 from warmdraft.answers.mending import SchoolAnswer
 from warmdraft.answers.quantity import Quantity, quantity
+from warmdraft.answers.typed import small_unit, typed_si
 from warmdraft.diagnosis.evidence import conditions_of
-from warmdraft.errors import DocumentError, UnitError
 from warmdraft.heat import Load, drying_case
 from warmdraft.heat.drying import dry
 from warmdraft.mending import Cut, Edge, cut_length, glue_has_to_stand
-from warmdraft.units import parse_typed, to_si
 from warmdraft.words import Words
 from warmdraft.work import JobState
 
@@ -56,9 +55,11 @@ def seal_answer(state: JobState, cuts: Cut, across: str, down: str, lap: str, wo
 
     Raises DocumentError for what is no length, SealError for an edge of no dryer.
     """
-    unit = "in" if words.way_unit() == "ft" else "mm"
-    edge = Edge(_metres("across", across, unit), _metres("down", down, unit) if down.strip() else None)
-    length = cut_length(cuts, edge, _metres("lap", lap, unit) if lap.strip() else 0.0)
+    unit = small_unit(words)
+    edge = Edge(
+        typed_si("across", across, "length", unit), typed_si("down", down, "length", unit) if down.strip() else None
+    )
+    length = cut_length(cuts, edge, typed_si("lap", lap, "length", unit, 0.0))
     book = words.texts("mending")["seal"]
     machine = state.facts.machine
     hottest = machine.heat.limits.high_limit_opens_c if cuts == "felt" else machine.heat.limits.cycling_opens_c
@@ -71,13 +72,6 @@ def seal_answer(state: JobState, cuts: Cut, across: str, down: str, lap: str, wo
         round=edge.down_m is None, gaps=_gaps(state, cuts, words),
         schools=[SchoolAnswer(**words.texts("mending")["seal_school"])] if cuts == "foam" else [],
     )  # fmt: skip
-
-
-def _metres(name: str, typed: str, unit: str) -> float:
-    try:
-        return to_si(*parse_typed(typed, "length", unit), "length")
-    except UnitError as error:
-        raise DocumentError(f"$.{name}", str(error)) from None
 
 
 def _gaps(state: JobState, cuts: Cut, words: Words) -> list[GapAnswer]:

@@ -28,7 +28,6 @@ from warmdraft.vent import (
     OUTLETS,
     Behind,
     Build,
-    Elbow,
     Joins,
     Outlet,
     Plan,
@@ -70,8 +69,7 @@ class ChosenSection(Section):
 
     def chosen(self) -> Chosen:
         """As the core thinks of it."""
-        radius = self.elbow.radius.si("length") if self.elbow.radius else None
-        build = Build(self.diameter.si("length"), self.material, Elbow(90.0, self.elbow.style, radius), hood="flap")
+        build = Build(self.diameter.si("length"), self.material, self.elbow.bend(), hood="flap")
         return Chosen(self.outlet, self.face, build)
 
 

@@ -11,7 +11,7 @@ from warmdraft.errors import UnitError
 from warmdraft.jobfile.limits import MOST_PIECES, no_more_than
 from warmdraft.jobfile.parts import Flow, Length, Quantity, Section, Temperature, one_of, refused
 from warmdraft.jobfile.vent_schema import ELBOW_STYLES, HOOD_STYLES, MATERIALS
-from warmdraft.vent import HEADINGS, Heading, Opening
+from warmdraft.vent import HEADINGS, Elbow, Heading, Opening
 
 #: Cells along a side of a grid, and in all; ends of a route; kinds of stock; what a cut takes, m.
 MOST_ALONG, MOST_CELLS, MOST_ENDS, MOST_STOCKS, MOST_KERF_M = 200, 50_000, 2_000, 12, 0.05
@@ -65,6 +65,10 @@ class ElbowSection(Section):
 
     style: Annotated[str, one_of("a style", ELBOW_STYLES)]
     radius: Length | None = None
+
+    def bend(self) -> Elbow:
+        """As the core thinks of it: of 90°."""
+        return Elbow(90.0, self.style, self.radius.si("length") if self.radius else None)
 
 
 class HoodSection(Section):
