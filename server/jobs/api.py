@@ -35,6 +35,7 @@ from people.signed_in import member_of
 from shared.body import Moment
 from shared.pages import key_of, next_page
 from shared.problems import ApiError, ProblemOut
+from shared.sent import sent
 from shared.slots import working
 from warmdraft.answers import (
     BalanceAnswer,
@@ -97,12 +98,6 @@ class HereOut(Schema):
 
     version: int
     here: list[str]
-
-
-def _json(answer: Any) -> HttpResponse:
-    """An answer of the core as it is sent; its schema is that of the same type."""
-    body = to_json(answer, inf_nan_mode="null")
-    return HttpResponse(body, content_type="application/json; charset=utf-8")
 
 
 _REFUSED = dict.fromkeys((401, 403, 404, 409, 413, 422, 503), ProblemOut)
@@ -288,7 +283,7 @@ def heat(
         core = core_job(job)
         said = core.document.load
         load = Load(said.dry_mass.si("mass"), said.moisture) if said else Load()
-        return _json(heat_answer(state_of(core.facts, shown.viewer_of(who)), load, costs, shown.words_of(who)))
+        return sent(heat_answer(state_of(core.facts, shown.viewer_of(who)), load, costs, shown.words_of(who)))
 
 
 @router.get("/jobs/{uuid:job_id}/expected", response={200: OutlookAnswer, **_REFUSED})
@@ -297,7 +292,7 @@ def expected(request: HttpRequest, job_id: UUID) -> Any:
     who = member_of(request)
     facts = known_now(who, job_id).facts
     with working:
-        return _json(expected_answer(state_of(facts, shown.viewer_of(who)), shown.words_of(who)))
+        return sent(expected_answer(state_of(facts, shown.viewer_of(who)), shown.words_of(who)))
 
 
 @router.get("/jobs/{uuid:job_id}/seal", response={200: SealAnswer, **_REFUSED})
@@ -310,7 +305,7 @@ def seal(
     facts = known_now(who, job_id).facts
     with working:
         state = state_of(facts, shown.viewer_of(who))
-        return _json(seal_answer(state, cuts, across, down, lap, shown.words_of(who)))
+        return sent(seal_answer(state, cuts, across, down, lap, shown.words_of(who)))
 
 
 @router.put("/jobs/{uuid:job_id}/facts/{uuid:fact_id}/withdrawn", response=_JOB)
@@ -361,7 +356,7 @@ def lint(request: HttpRequest, job_id: UUID, line: str = Query(max_length=80)) -
     who = member_of(request)
     facts = known_now(who, job_id).facts
     with working:
-        return _json(lint_answer(state_of(facts, shown.viewer_of(who)), line, shown.words_of(who)))
+        return sent(lint_answer(state_of(facts, shown.viewer_of(who)), line, shown.words_of(who)))
 
 
 @router.put("/jobs/{uuid:job_id}/added/{uuid:added_id}", response=_JOB)
@@ -384,7 +379,7 @@ def ways(request: HttpRequest, job_id: UUID) -> Any:
     who = member_of(request)
     facts = known_now(who, job_id).facts
     with working:
-        return _json(ways_answer(state_of(facts), shown.words_of(who)))
+        return sent(ways_answer(state_of(facts), shown.words_of(who)))
 
 
 @router.get("/jobs/{uuid:job_id}/drawn", response={200: DrawnAnswer, **_REFUSED})
@@ -393,7 +388,7 @@ def drawn(request: HttpRequest, job_id: UUID) -> Any:
     who = member_of(request)
     facts = known_now(who, job_id).facts
     with working:
-        return _json(drawn_answer(facts, shown.words_of(who)))
+        return sent(drawn_answer(facts, shown.words_of(who)))
 
 
 @router.put("/jobs/{uuid:job_id}/ways/{uuid:way_id}", response=_JOB)

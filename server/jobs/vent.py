@@ -7,7 +7,6 @@ from uuid import UUID
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 from ninja.params.functions import Query
-from pydantic_core import to_json
 
 from jobs.answer import shown
 from jobs.answer.kept import known_now, written
@@ -15,6 +14,7 @@ from jobs.answer.shown import WorkshopJob
 from jobs.facts import bodies, inputs, opening
 from people.signed_in import member_of
 from shared.problems import ProblemOut
+from shared.sent import sent
 from shared.slots import working
 from warmdraft.answers import (
     ClearanceAnswer,
@@ -40,7 +40,7 @@ def _told(request: HttpRequest, job_id: UUID, ask: Callable[[JobState, Words], A
     facts = known_now(who, job_id).facts
     with working:
         answer = ask(state_of(facts, shown.viewer_of(who)), shown.words_of(who))
-    return HttpResponse(to_json(answer, inf_nan_mode="null"), content_type="application/json; charset=utf-8")
+    return sent(answer)
 
 
 @router.put("/jobs/{uuid:job_id}/vent", response={200: WorkshopJob, **_REFUSED})

@@ -8,7 +8,6 @@ from uuid import UUID
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from ninja import Field, Router, Schema, Status
 from ninja.params.functions import Query
-from pydantic_core import to_json
 
 from jobs.answer import shown
 from jobs.answer.kept import known_now
@@ -19,6 +18,7 @@ from people.signed_in import member_of
 from shared.body import Body, Moment
 from shared.pages import NEXT, key_of
 from shared.problems import ProblemOut
+from shared.sent import sent
 from shared.slots import working
 from stock import catalogue, figures, shelves
 from stock.models import Reckoning
@@ -228,7 +228,7 @@ def _quote(request: HttpRequest, job_id: UUID) -> QuoteAnswer:
 @router.get("/jobs/{uuid:job_id}/quote", response={200: QuoteAnswer, **_REFUSED})
 def job_quote(request: HttpRequest, job_id: UUID) -> Any:
     """What a job costs, what to bring to it, what to order, what the customer agreed to."""
-    return HttpResponse(to_json(_quote(request, job_id)), content_type="application/json; charset=utf-8")
+    return sent(_quote(request, job_id))
 
 
 @router.get("/jobs/{uuid:job_id}/ways-out", response={200: RedrawnAnswer | None, **_REFUSED})
@@ -246,7 +246,7 @@ def ways_out(
     shop = _shop(who, known.job, run_kinds())
     with working:
         answer = redrawn_answer(state, build, shop, shown.words_of(who))
-    return HttpResponse(to_json(answer, inf_nan_mode="null"), content_type="application/json; charset=utf-8")
+    return sent(answer)
 
 
 @router.get("/jobs/{uuid:job_id}/order.csv", response={200: None, **_REFUSED})

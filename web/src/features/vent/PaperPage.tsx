@@ -11,7 +11,7 @@ import { Button } from '../../ui/Button'
 import { Failed, Waiting } from '../../ui/states'
 import { Sheet } from './CutList'
 import { PlanView, VIEWS } from './PlanView'
-import { buildOf, planOf } from './plan'
+import { buildOf, chosenWay, planOf } from './plan'
 
 /** The way that was chosen, on paper for the van: the drawing, the cuts, the order, what must not be done. */
 export function PaperPage() {
@@ -28,8 +28,7 @@ export function PaperPage() {
 function Paper({ job }: { job: Job }) {
   const plan = planOf(job)
   const { data: found } = useWaysOut(job, buildOf(plan?.chosen))
-  const key = plan?.chosen && `${plan.chosen.outlet} ${plan.chosen.face}`
-  const way = [...(found?.side ?? []), ...(found?.more ?? [])].find((row) => row.key === key)
+  const way = chosenWay(plan, found)
   return (
     <>
       <TopBar>

@@ -7,7 +7,7 @@ import type { Job } from '../../api/types'
 import { type Build, useWaysOut } from '../../api/vent'
 import { drawPlan } from '../../api/writes'
 import { worded } from '../../app/language'
-import { textOf, useSignedIn } from '../../app/signedIn'
+import { useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
 import { Button } from '../../ui/Button'
 import { Toggles } from '../../ui/Choice'
@@ -24,6 +24,7 @@ import {
   boxOf,
   buildOf,
   chosenOf,
+  chosenWay,
   covers,
   type Flat,
   faceAt,
@@ -34,6 +35,7 @@ import {
   planOf,
   resized,
   type View,
+  waysOf,
 } from './plan'
 import type { Vent } from './run'
 import { SharedRiser } from './SharedRiser'
@@ -143,9 +145,8 @@ function Redraw({ job }: { job: Job }) {
     setCorner(null)
     draw(last)
   }
-  const all = [...(found?.side ?? []), ...(found?.more ?? [])]
-  const chosenKey = plan.chosen && `${plan.chosen.outlet} ${plan.chosen.face}`
-  const chosen = all.find((way) => way.key === chosenKey)
+  const all = waysOf(found)
+  const chosen = chosenWay(plan, found)
   const way = all.find((row) => row.key === seen) ?? chosen ?? all[0]
   const shot = job.photos.find((row) => row.id === plan.photo?.id)
   const photo = shot && plan.photo ? { url: shot.url, lies: plan.photo } : undefined
@@ -279,7 +280,7 @@ function Redraw({ job }: { job: Job }) {
               found={found}
               pending={!saved}
               seen={way?.key ?? null}
-              chosen={chosenKey ?? null}
+              chosen={chosen?.key ?? null}
               onSee={setSeen}
               onChoose={(row) => {
                 setSeen(row.key)
@@ -304,9 +305,7 @@ function Redraw({ job }: { job: Job }) {
         <Below title={t`A duct shared with other machines`}>
           <SharedRiser job={job} />
         </Below>
-        <p className="text-soft text-sm lg:col-span-2">
-          {found?.check} {textOf(vocabulary.code_profiles, vocabulary.code_profiles[0]?.code ?? '')}
-        </p>
+        <p className="text-soft text-sm lg:col-span-2">{found?.check}</p>
       </main>
     </>
   )

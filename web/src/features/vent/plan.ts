@@ -1,6 +1,6 @@
 /** The plan of a new run: a grid of cells, what stands on it, and how it lies in the two views. */
 
-import type { Job, WayOut } from '../../api/types'
+import type { Job, Redrawn, WayOut } from '../../api/types'
 import type { Build } from '../../api/vent'
 import type { Quantity, Vent } from './run'
 
@@ -177,6 +177,16 @@ export function holeOf(plan: Plan, end: readonly number[] | undefined): Hole | n
               : null
   return heading && { cell, heading }
 }
+
+/** The way that is chosen of those that were found; undefined while none is, or where it is there no more. */
+export function chosenWay(plan: Plan | null, found: Redrawn | null | undefined): WayOut | undefined {
+  const chosen = plan?.chosen
+  return waysOf(found).find((way) => way.outlet === chosen?.outlet && way.face === chosen?.face)
+}
+
+/** All ways that were found, what stands side by side first. */
+export const waysOf = (found: Redrawn | null | undefined): WayOut[] =>
+  found ? [...found.side, ...found.more] : []
 
 /** A choice as it is kept with the plan. */
 export function chosenOf(way: WayOut, build: Build): Chosen {
