@@ -4,6 +4,8 @@
     ├── UnitError        a number with a unit that does not fit, or cannot be read
     ├── MachineError     a machine that cannot exist
     ├── VentError        a vent run that cannot exist
+    ├── DrillError       a training case that no machine can be
+    ├── DayError         a day that no workshop can have
     ├── CutError         a piece that is longer than what it is cut from
     ├── CatalogueError   our own data files contradict themselves
     ├── LayoutError      a way into a machine that does not exist, or a layout that contradicts itself
@@ -37,6 +39,14 @@ class BalanceError(WarmdraftError):
 
 class SealError(WarmdraftError):
     """An edge or a lap that no dryer has."""
+
+
+class DrillError(WarmdraftError):
+    """A training case that cannot be, or asks what it cannot answer."""
+
+
+class DayError(WarmdraftError):
+    """A day whose stops, vans and minutes do not go together."""
 
 
 class CutError(WarmdraftError):

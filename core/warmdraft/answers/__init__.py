@@ -7,15 +7,18 @@ them. They are not frozen: they are written out at once, hundreds an answer, and
 from warmdraft.answers.airway import airway_answer
 from warmdraft.answers.balance import BalanceAnswer, balance_answer
 from warmdraft.answers.bench import BenchAnswer
+from warmdraft.answers.day import DayAnswer, clock, day_answer, run_answer
 from warmdraft.answers.dealt import DealtAnswer, LintAnswer, lint_answer
 from warmdraft.answers.documents import diagnose_answer, meter_answer, prove_answer, vent_answer, whole_answer
 from warmdraft.answers.drawn import DrawnAnswer, ShapeAnswer, drawn_answer
+from warmdraft.answers.drill import DrillAnswer, GaveAnswer, drill_answer, drilled_answer, gave, hidden_in
 from warmdraft.answers.drying import TripAnswer, dry_answer, trace_csv, trip_answers
 from warmdraft.answers.expected import OutlookAnswer, expected_answer
 from warmdraft.answers.facts import CauseAnswer, FindingAnswer, MarkAnswer, ReadingAnswer
-from warmdraft.answers.heat import Costs, HeatAnswer, heat_answer
+from warmdraft.answers.heat import HeatAnswer, heat_answer
 from warmdraft.answers.job import JobAnswer, job_answer
 from warmdraft.answers.layout import plan_answer
+from warmdraft.answers.learning import LessonsAnswer, counts_of, learn_answer, lessons_answer, together_answer
 from warmdraft.answers.mending import (
     MatchAnswer,
     NeverAnswer,
@@ -45,6 +48,7 @@ from warmdraft.answers.seal import SealAnswer, seal_answer
 from warmdraft.answers.shopping import Shop, run_kinds
 from warmdraft.answers.sound import CurvesAnswer, PartRate, SoundAnswer, rates_answer
 from warmdraft.answers.steps import NextAnswer, StepAnswer, next_answer, step_answer
+from warmdraft.answers.upkeep import UpkeepAnswer, upkeep_answer, upkeep_document_answer
 from warmdraft.answers.verdict import DraftLineAnswer, FaultAnswer, HeadlineAnswer, VerdictAnswer, headline_answer
 from warmdraft.answers.ways import WaysAnswer, ways_answer
 from warmdraft.answers.works import WorkAnswer, WorkLineAnswer, WorksAnswer, work_answer
@@ -55,17 +59,20 @@ __all__ = [
     "CauseAnswer",
     "ClearanceAnswer",
     "ComparisonAnswer",
-    "Costs",
     "CurvesAnswer",
     "CutAnswer",
+    "DayAnswer",
     "DealtAnswer",
     "DraftLineAnswer",
     "DrawnAnswer",
+    "DrillAnswer",
     "FaultAnswer",
     "FindingAnswer",
+    "GaveAnswer",
     "HeadlineAnswer",
     "HeatAnswer",
     "JobAnswer",
+    "LessonsAnswer",
     "LineAnswer",
     "LintAnswer",
     "MakeupAnswer",
@@ -89,6 +96,7 @@ __all__ = [
     "SoundAnswer",
     "StepAnswer",
     "TripAnswer",
+    "UpkeepAnswer",
     "VerdictAnswer",
     "WayOutAnswer",
     "WaysAnswer",
@@ -100,15 +108,24 @@ __all__ = [
     "airway_answer",
     "balance_answer",
     "clearance_answer",
+    "clock",
+    "counts_of",
     "cut_answer",
+    "day_answer",
     "diagnose_answer",
     "drawn_answer",
+    "drill_answer",
+    "drilled_answer",
     "dry_answer",
     "expected_answer",
+    "gave",
     "headline_answer",
     "heat_answer",
+    "hidden_in",
     "job_answer",
     "kinds_needed",
+    "learn_answer",
+    "lessons_answer",
     "lint_answer",
     "makeup_answer",
     "match_answer",
@@ -124,11 +141,15 @@ __all__ = [
     "redrawn_answer",
     "riser_answer",
     "route_answer",
+    "run_answer",
     "run_kinds",
     "seal_answer",
     "step_answer",
+    "together_answer",
     "trace_csv",
     "trip_answers",
+    "upkeep_answer",
+    "upkeep_document_answer",
     "vent_answer",
     "ways_answer",
     "wheel_answer",

@@ -11,17 +11,7 @@ from warmdraft.faults import supposed_state
 from warmdraft.heat import DryingRun, Load, drying_pair
 from warmdraft.words import Words
 from warmdraft.work import JobState
-
-WEEKS_A_YEAR = 52
-
-
-@dataclass(slots=True)
-class Costs:
-    """What a household's drying costs: loads a week, price of a kWh in its currency."""
-
-    loads_a_week: float
-    price_per_kwh: float
-    currency: str
+from warmdraft.work.cost import Tariff
 
 
 @dataclass(slots=True)
@@ -76,13 +66,13 @@ def _run(run: DryingRun) -> DryingAnswer:
     )
 
 
-def heat_answer(state: JobState, load: Load, costs: Costs, words: Words) -> HeatAnswer:
+def heat_answer(state: JobState, load: Load, tariff: Tariff, words: Words) -> HeatAnswer:
     """The pair of runs with its sentence."""
     machine, story = state.facts.machine, likeliest_story(state.before, state.verdict)
     supposed = supposed_state(machine.airway, story or ())
     healthy, now = drying_pair(machine, supposed, conditions_of(state.before), load)
-    extra_kwh = (now.energy_kwh - healthy.energy_kwh) * costs.loads_a_week * WEEKS_A_YEAR
-    extra_cost = extra_kwh * costs.price_per_kwh
+    extra_kwh = tariff.kwh_a_year(now.energy_kwh - healthy.energy_kwh)
+    extra_cost = extra_kwh * float(tariff.per_kwh or 0)
     both = healthy.minutes is not None and now.minutes is not None
     known = now if story is not None else None
     return HeatAnswer(
@@ -95,6 +85,6 @@ def heat_answer(state: JobState, load: Load, costs: Costs, words: Words) -> Heat
         extra_minutes=(now.minutes or 0) - (healthy.minutes or 0) if both else None,
         extra_kwh_a_year=extra_kwh,
         extra_cost_a_year=extra_cost,
-        currency=costs.currency,
-        text=words.drying(healthy, known, f"{extra_cost:.0f} {costs.currency}"),
+        currency=tariff.currency,
+        text=words.drying(healthy, known, f"{extra_cost:.0f} {tariff.currency}"),
     )

@@ -22,7 +22,7 @@ from warmdraft.answers.facts import (
     reading_answers,
     sound_fact_answers,
 )
-from warmdraft.answers.proof import ProofAnswer, proof_answer
+from warmdraft.answers.proof import ProofAnswer, ProvingAnswer, proof_answer, proving_answer
 from warmdraft.answers.room import PUSHED_BACK, clearance_cautions
 from warmdraft.answers.run import RunAnswer, run_answer
 from warmdraft.answers.steps import NextAnswer, StageAnswer, StepAnswer, next_answer, stage_answer, step_answer
@@ -92,6 +92,7 @@ class JobAnswer:
     added: list[AddedAnswer]
     absent: list[AbsentAnswer]
     proof: ProofAnswer
+    proving: list[ProvingAnswer]
     dealt: DealtAnswer
 
 
@@ -145,5 +146,6 @@ def job_answer(state: JobState, words: Words) -> JobAnswer:
         ],
         known_layout=plan.known_layout if plan else facts.layout is not None,
         proof=proof_answer(state.proof, words),
+        proving=[proving_answer(row, words) for row in state.proving],
         dealt=dealt_answer(state, words),
     )

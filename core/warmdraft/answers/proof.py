@@ -6,9 +6,10 @@ from dataclasses import dataclass
 
 from warmdraft.airway import reading_dimensions
 from warmdraft.answers.quantity import NodePressure, Quantity, line, maybe, quantity
-from warmdraft.proof import Comparison, Decision, Line, Proof, ProofCode, Settles, Shows, Standing
+from warmdraft.proof import Comparison, Decision, Keeps, Line, Proof, ProofCode, Settles, Shows, Standing
 from warmdraft.units import UNITS
 from warmdraft.words import Words
+from warmdraft.work import Proving
 
 
 @dataclass(slots=True)
@@ -25,6 +26,7 @@ class ComparisonAnswer:
     after: Quantity | None
     standing: Standing
     expected: Quantity | None
+    keeps: Keeps | None
     change: Quantity | None
     change_low: Quantity | None
     change_high: Quantity | None
@@ -65,6 +67,19 @@ class FlowInterval:
 
 
 @dataclass(slots=True)
+class ProvingAnswer:
+    """What this job asks to be proven. check: how, null where this person can do none of what shows it; must: it is
+    asked for before the record; done: it was."""
+
+    name: str
+    check: str | None
+    must: bool
+    done: bool
+    text: str
+    why: str
+
+
+@dataclass(slots=True)
 class ComparesAnswer:
     """Checks that show whether the work helped, before it and after it."""
 
@@ -97,6 +112,12 @@ class ProofAnswer:
     again: list[str]
     compares: ComparesAnswer
     line: list[NodePressure] | None
+
+
+def proving_answer(row: Proving, words: Words) -> ProvingAnswer:
+    """A row of what is proven, with its words."""
+    does = words.check(row.check) if row.check else ""
+    return ProvingAnswer(row.name, row.check, row.must, row.done, does, words.word("proving", row.name))
 
 
 def proof_answer(found: Proof, words: Words) -> ProofAnswer:
@@ -137,6 +158,7 @@ def _row(row: Comparison, words: Words) -> ComparisonAnswer:
         after=maybe(row.after, unit),
         standing=row.standing,
         expected=maybe(row.expected, unit),
+        keeps=row.keeps,
         change=maybe(row.change, apart),
         change_low=maybe(row.change_low, apart),
         change_high=maybe(row.change_high, apart),

@@ -51,6 +51,7 @@ from warmdraft.stock.worth import USUAL_AGE
 from warmdraft.teardown import LINE, step_of
 from warmdraft.words import Words
 from warmdraft.work import Agreement, Brings, JobState, PartSaid, brings_of, brings_of_verdict
+from warmdraft.work.cost import LEAST_SAVED_KWH, Tariff, saving_of
 
 #: Things of a catalogue that are offered for one part, at most; the best first.
 MOST_OFFERED = 12
@@ -86,9 +87,24 @@ def quote_answer(state: JobState, shop: Shop, words: Words) -> QuoteAnswer:
         tax_percent=f"{shop.figures.tax_percent.normalize():f}", total=asked.sum(quote.total), complete=quote.complete,
         needed=[_needed(asked, part, need, packing) for part, need in needs.items()],
         trip=_trip(asked, packing), order=_order(asked, needs, bring),
-        agreed=_agreed(asked, state.facts.agreement(), quote), worth=_worth(asked, quote),
+        agreed=_agreed(asked, state.facts.agreement(), quote), worth=_worth(asked, quote), saves=_saves(asked, quote),
         schools=[SchoolAnswer(**row) for row in asked.book["school"].values()],
     )  # fmt: skip
+
+
+def _saves(asked: Asked, quote: Quote) -> str:
+    """What the better air saves a year, and when that has paid for the work."""
+    figures, words = asked.figures, asked.book["saves"]
+    loads = asked.shop.loads_per_week
+    found = saving_of(asked.state, Tariff(loads, figures.kwh, figures.currency))
+    if found is None or found.kwh_a_year < LEAST_SAVED_KWH:
+        return ""
+    said = {"loads": f"{loads:.0f}", "kwh": f"{found.kwh_a_year:.0f}"}
+    if found.money_a_year is None:
+        return str(words["energy"]).format(**said)
+    text = str(words["money"]).format(money=asked.about(float(found.money_a_year)), **said)
+    years = found.years_to_pay(quote.total)
+    return text if years is None or not quote.complete else f"{text} {words['paid'].format(years=f'{years:.1f}')}"
 
 
 def order_lines(quote: QuoteAnswer) -> Iterator[str]:

@@ -150,7 +150,8 @@ class WorthAnswer:
 @dataclass(slots=True)
 class QuoteAnswer:
     """What a job costs before and after tax, with what it is made of. priced: the workshop has said what an hour costs;
-    complete: every part has a price, else the total is the least there is."""
+    complete: every part has a price, else the total is the least there is; saves: what the better air saves a year and
+    when that has paid, empty where nobody knows."""
 
     currency: str
     digits: int
@@ -166,4 +167,5 @@ class QuoteAnswer:
     order: OrderAnswer
     agreed: AgreedAnswer | None
     worth: WorthAnswer | None
+    saves: str
     schools: list[SchoolAnswer]

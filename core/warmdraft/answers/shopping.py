@@ -9,6 +9,7 @@ from functools import cache
 from typing import Any
 
 from warmdraft.answers.mending import suits_answer
+from warmdraft.faults import USUAL_LOADS_PER_WEEK
 from warmdraft.mending import Part, matched
 from warmdraft.mending.match import Verdict
 from warmdraft.repair import BUILD, Act
@@ -35,6 +36,8 @@ class Shop:
     held: Mapping[str, Mapping[str, int]] = field(default_factory=dict)
     #: The number on the machine's rating plate.
     plate: str = ""
+    #: Of the machine that is worked on.
+    loads_per_week: float = USUAL_LOADS_PER_WEEK
 
 
 class Asked:

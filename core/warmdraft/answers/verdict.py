@@ -22,6 +22,7 @@ from warmdraft.diagnosis import (
     gain_of,
     headline_of,
     lamps_of,
+    learned_told,
     otherwise_told,
     pairs_told,
     suspicion_of,
@@ -284,6 +285,18 @@ class ConsequenceAnswer:
 
 
 @dataclass(slots=True)
+class LearnedAnswer:
+    """What jobs taught of a fault where something holds of this machine: so many times likelier."""
+
+    holds: str
+    fault: str
+    times: float
+    counted: float
+    jobs: float
+    text: str
+
+
+@dataclass(slots=True)
 class VerdictAnswer:
     """What the facts say of the cause. All lists are complete, best first."""
 
@@ -311,6 +324,7 @@ class VerdictAnswer:
     for_and_against: list[ReadingSpeaks | CheckSpeaks]
     misfits: list[MisfitAnswer]
     consequences: list[ConsequenceAnswer]
+    learned: list[LearnedAnswer]
     model_version: str
 
 
@@ -437,6 +451,10 @@ def verdict_answer(case: Case, verdict: Verdict, words: Words) -> VerdictAnswer:
         ],
         consequences=[
             ConsequenceAnswer(row.part, row.of, words.consequence(row.part, row.of)) for row in verdict.consequences
+        ],
+        learned=[
+            LearnedAnswer(row.holds, row.fault, row.times, row.counted, row.jobs, words.cause_move(row))
+            for row in learned_told(case, verdict)
         ],
         model_version=MODEL_VERSION,
     )  # fmt: skip

@@ -15,7 +15,8 @@ from warmdraft.diagnosis import OTHERWISE, SUSPICIONS, HeadlineCode, Weighs
 from warmdraft.diagnosis.flow import FlowKind
 from warmdraft.diagnosis.hypotheses import FELT_COLUMN
 from warmdraft.diagnosis.slips import SLIPS
-from warmdraft.faults import ELEMENT_NAMES, ZONES
+from warmdraft.drill import UnsafeCode
+from warmdraft.faults import ABOUT, ELEMENT_NAMES, ZONES
 from warmdraft.machine import ELEMENTS
 from warmdraft.mending import (
     ATTACHMENTS,
@@ -31,7 +32,7 @@ from warmdraft.mending import (
     Turn,
     Verdict,
 )
-from warmdraft.proof import Decision, ProofCode, Shows, Standing
+from warmdraft.proof import Decision, Keeps, ProofCode, Shows, Standing
 from warmdraft.repair import part_and_act
 from warmdraft.sound import SOURCES, Rates
 from warmdraft.stock import Way
@@ -40,8 +41,10 @@ from warmdraft.teardown import SCHOOLS, layout_names
 from warmdraft.teardown.bench import STATES, DiscrepancyCode
 from warmdraft.trend import SHAPES
 from warmdraft.units import UNITS
+from warmdraft.upkeep import ReasonCode
 from warmdraft.vent import FACES, HEADINGS, JOINS, OUTLETS
 from warmdraft.work import STAGES, Reason
+from warmdraft.work.proving import WHEN, proving_names
 from warmdraft.work.redrawn import WhyNot
 from warmdraft.work.stages import NextCode
 
@@ -52,6 +55,10 @@ class Says:
 
 #: Words for people.
 Words = Annotated[str, Field(min_length=1), Says()]
+
+
+#: Texts by their codes, of no language of ours but of the customer's.
+Texts = dict[str, Annotated[str, Field(min_length=1)]]
 
 
 def _named(what: str, names: Callable[[], Iterable[str]]) -> Any:
@@ -90,6 +97,7 @@ def check_names() -> tuple[str, ...]:
 
 
 FaultName = Annotated[str, _named("fault", _names_of("faults"))]
+CircumstanceName = Annotated[str, _named("circumstance", _names_of("circumstances"))]
 KindName = Annotated[str, _named("kind of reading", _names_of("readings"))]
 Complaint = Annotated[str, _named("complaint", _names_of("complaints"))]
 Zone = Annotated[str, _named("zone", lambda: ZONES)]
@@ -319,19 +327,34 @@ class ActRow(Row):
 
 
 class CircumstanceRow(Row):
-    """What moves priors, by fault and factor."""
+    """What moves priors, by fault and factor; lint: how many times faster a machine fills with it;
+    loads: a week, where nobody has counted."""
 
     words: Words
+    lint: Annotated[float, Field(gt=0)] = 1.0
+    loads: Annotated[float, Field(gt=0)] | None = None
+    about: Annotated[str, _named("what is shown after the work", lambda: ABOUT)] | None = None
     times: Annotated[dict[FaultName, Annotated[float, Field(gt=0)]], Field(min_length=1)]
     source: Words | None = None
 
 
 class ComplaintRow(Row):
-    """What brings the technician; stop: what has to be done before anything else; times: how it moves priors."""
+    """What brings the technician; stop: what has to be done before anything else; about: what is shown to be gone
+    after the work; times: how it moves priors."""
 
     words: Words
+    about: Annotated[str, _named("what is shown after the work", lambda: ABOUT)] | None = None
     stop: Words | None = None
     times: dict[FaultName, Annotated[float, Field(gt=0)]] = Field(default_factory=dict)
+
+
+class ProvingRow(Row):
+    """What is proven after the work. checks: any of them shows it; when: the jobs that ask for it; must: before the
+    record."""
+
+    checks: Annotated[list[CheckName], Field(min_length=1)]
+    when: Annotated[str, _named("what a job is about", lambda: WHEN)]
+    must: bool
 
 
 class SafetyRow(Row):
@@ -577,6 +600,8 @@ class CodesTable(Row):
     from_file: dict[str, Words]
     sure: Bands
     severity: dict[str, Words]
+    share_left: Bands
+    proving: Annotated[dict[str, Words], _coded(lambda: proving_names())]
     area_left: Bands
     join: dict[str, Words]
     headline: Annotated[dict[str, Words], _coded(lambda: get_args(HeadlineCode))]
@@ -586,12 +611,12 @@ class CodesTable(Row):
     slip: Annotated[dict[str, Words], _coded(lambda: SLIPS)]
     choice: Annotated[dict[str, Words], _coded(lambda: ("mend", "check", "of_two", "nothing_left"))]
     proof: Annotated[dict[str, Words], _coded(lambda: get_args(ProofCode))]
-    proof_then: Annotated[dict[str, Words], _coded(lambda: (*get_args(Decision), "settles"))]
+    proof_then: Annotated[dict[str, Words], _coded(lambda: (*get_args(Decision), "settles", "overheated"))]
     proof_line: Annotated[dict[str, Words], _coded(lambda: _OF_LINES)]
     shown_by: Annotated[dict[str, Words], _coded(lambda: (*get_args(Shows), "nothing"))]
     settles: Annotated[dict[str, Words], _coded(lambda: ("once", "times"))]
     comparison: Annotated[dict[str, Words], _coded(lambda: get_args(Standing))]
-    change: Annotated[dict[str, Words], _coded(lambda: ("of",))]
+    change: Annotated[dict[str, Words], _coded(lambda: ("of", "held", *get_args(Keeps)))]
 
 
 #: Reasons of lines that words tell apart beyond their kinds.
@@ -679,6 +704,7 @@ class StockTable(Row):
     pair: dict[str, Words]
     way: Annotated[dict[str, Words], _coded(lambda: get_args(Way))]
     worth: dict[str, Words]
+    saves: dict[str, Words]
     school: dict[str, SchoolTexts]
 
 
@@ -705,6 +731,62 @@ class VentTable(Row):
     room: dict[str, Words]
     riser: dict[str, Words]
     never: dict[str, Words]
+
+
+class CustomerTable(Row):
+    """What a customer reads: our texts, which are the keys of the catalogues of other languages."""
+
+    heading: Texts
+    verdict: Annotated[Texts, _coded(lambda: get_args(ProofCode))]
+    gain: Texts
+    due: Texts
+    reading: Texts
+    complaint: Texts
+    fault: Texts
+    part: Texts
+    act: Annotated[Texts, _coded(lambda: {name.split(".")[1] for name in table("acts")})]
+    undone: Annotated[Texts, _coded(lambda: {name.split(".")[1] for name in table("acts")})]
+    piece: Texts
+    advice: Annotated[Texts, _coded(lambda: table("advice"))]
+    safety: Texts
+    reminder: Texts
+
+
+class AdviceRow(Row):
+    """When an advice is given: always, by a circumstance, by what was wrong."""
+
+    always: bool = False
+    circumstances: list[CircumstanceName] = Field(default_factory=list)
+    faults: list[FaultName] = Field(default_factory=list)
+
+
+class UpkeepTable(Row):
+    """Words of what a machine asks for between visits."""
+
+    because: Annotated[dict[str, Words], _coded(lambda: get_args(ReasonCode))]
+
+
+class DrillTable(Row):
+    """Words of how a drill went."""
+
+    mend: Words
+    advice: Words
+    unsafe: Annotated[dict[str, Words], _coded(lambda: get_args(UnsafeCode))]
+
+
+def _look_row_names() -> tuple[str, ...]:
+    """Rows of looks' tables that stand for more than one fault."""
+    return tuple({key: None for file in CHECK_FILES for check in table(f"checks/{file}").values()
+                  for key in check.get("p", {}) if key not in table("faults")})  # fmt: skip
+
+
+class LearningTable(Row):
+    """Words of what a workshop's own jobs taught."""
+
+    any_machine: Words
+    cause: Words
+    look: Words
+    row: Annotated[dict[str, Words], _coded(_look_row_names)]
 
 
 class PeopleTable(Row):
@@ -869,13 +951,17 @@ def tables() -> dict[str, Any]:
         "circumstances": CircumstanceRow, "complaints": ComplaintRow, "safety": SafetyRow, "closing": ClosingRow,
         "latches": LatchRow, "drivers": DriverRow, "operations": OperationRow, "meter": MeterRow,
         "supplies": SupplyRow, "code_profiles": CodeProfileRow, "recognise": QuestionRow, "profiles": ProfileRow,
-        "drawn": DrawnRow, "plan_things": PlanThingRow, "duct_stock": DuctStockRow,
+        "drawn": DrawnRow, "plan_things": PlanThingRow, "duct_stock": DuctStockRow, "proving": ProvingRow,
+        "advice": AdviceRow,
     } | {f"checks/{file}": CheckRow for file in CHECK_FILES}  # fmt: skip
     whole: dict[str, Any] = {
         "currencies": CurrenciesTable, "hardware": HardwareTable, "trade_words": TradeWords,
-        "words/en/codes": CodesTable,
+        "customer": CustomerTable, "words/en/codes": CodesTable,
         "words/en/bench": BenchTable, "words/en/meter_words": MeterWordsTable, "words/en/vent": VentTable,
         "words/en/sound": SoundTable, "words/en/mending": MendingTable, "words/en/stock": StockTable,
-        "words/en/people": PeopleTable, "acts": dict[Annotated[str, AfterValidator(_act_name)], ActRow],
+        "words/en/people": PeopleTable, "words/en/upkeep": UpkeepTable,
+        "words/en/learning": LearningTable,
+        "words/en/drill": DrillTable,
+        "acts": dict[Annotated[str, AfterValidator(_act_name)], ActRow],
     } | {f"layouts/{name}": LayoutTable for name in layout_names()}  # fmt: skip
     return {name: rows_of(row) for name, row in of_rows.items()} | whole

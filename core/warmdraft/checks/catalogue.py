@@ -18,6 +18,8 @@ CHECK_FILES = ("other_instruments", "hood_and_screen", "running", "sound", "behi
 ACCESS = ("outside", "behind", "top_off", "open")
 #: Results of a look that say nothing of the cause.
 NO_EVIDENCE = ("not_possible", "not_tried")
+#: The row of a look's table for whatever it does not name.
+REST = "rest"
 #: A minute of waiting costs this much of a minute of work, since other work fits in (own assumption).
 WAITING_COST = 0.1
 
@@ -62,14 +64,16 @@ class Check:
         """Minutes that count when checks are compared, once one is there."""
         return self.minutes + WAITING_COST * self.wait_minutes
 
-    def row_of(self, fault: str) -> tuple[float, ...]:
-        """P(result) for a fault at its middle severity: its own row, else its narrowest group's, else the rest's."""
+    def key_of(self, fault: str) -> str:
+        """The key of the row that holds for a fault: its own, else its narrowest group's, else the rest's."""
         if fault in self.rows:
-            return self.rows[fault]
-        for group in ("VENT", "WHEEL", "AIR"):
-            if group in self.rows and group in catalogue()[fault].groups:
-                return self.rows[group]
-        return self.rows["rest"]
+            return fault
+        groups = catalogue()[fault].groups
+        return next((group for group in ("VENT", "WHEEL", "AIR") if group in self.rows and group in groups), REST)
+
+    def row_of(self, fault: str) -> tuple[float, ...]:
+        """P(result) for a fault at its middle severity."""
+        return self.rows[self.key_of(fault)]
 
     @property
     def given_under(self) -> Literal["meter", "logs", "sounds"] | None:
@@ -78,7 +82,7 @@ class Check:
 
     def names(self, fault: str) -> bool:
         """Whether the table speaks of this fault at all."""
-        return self.row_of(fault) is not self.rows["rest"]
+        return self.key_of(fault) != REST
 
     def fits(self, energy: str, motors: int, complaints: frozenset[str]) -> bool:
         """Whether it is a question to ask of such a machine with such complaints."""

@@ -7,15 +7,16 @@ the flow, w = (1 − Q/Q_healthy)/0.33; a swap with what it gains, w = (gain −
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
 from warmdraft.air import Floats
-from warmdraft.checks.catalogue import Check
-from warmdraft.faults import Fault, catalogue
+from warmdraft.checks.catalogue import REST, Check
+from warmdraft.faults import CauseMove, Fault, Times, catalogue
 
 #: Loss of flow at which a hand or an eye is as sure as it gets (own assumption).
 FELT_LOSS = 0.33
@@ -44,7 +45,7 @@ def felt_by_flow(fault: Fault) -> bool:
     return "AIR" in fault.groups or fault.name in _FELT_OPENINGS
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class LookRows:
     """A look's table by fault: p (faults, results), named (faults,): whether the table speaks of the fault."""
 
@@ -52,19 +53,57 @@ class LookRows:
     named: NDArray[np.bool_]
     rest: Floats
 
+    def probability(self, fault_index: NDArray[np.intp], weight: Floats) -> Floats:
+        """P(result) of each hypothesis, (H, results). fault_index (H,); weight (H,): how far it has come towards the
+        table, 0 where that does not name its fault."""
+        return np.asarray(self.rest + weight[:, None] * (self.p[fault_index] - self.rest))
+
 
 def rows_of(check: Check) -> LookRows:
-    """The table in the order of the catalogue of faults."""
+    """Our own table in the order of the catalogue of faults."""
     return _rows(check, tuple(catalogue()))
 
 
 @lru_cache(maxsize=256)
 def _rows(check: Check, names: tuple[str, ...]) -> LookRows:
+    return rows_by_key(check, check.rows, names)
+
+
+def rows_by_key(check: Check, rows: Mapping[str, Sequence[float]], names: Sequence[str]) -> LookRows:
+    """A table of a check as it is by key, see Check.key_of, in the order of the names of faults."""
+    keys = [check.key_of(name) for name in names]
     return LookRows(
-        p=np.array([check.row_of(name) for name in names]),
-        named=np.array([check.names(name) for name in names]),
-        rest=np.array(check.rows["rest"]),
+        p=np.array([rows[key] for key in keys]),
+        named=np.array([key != REST for key in keys]),
+        rest=np.array(rows[REST]),
     )
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Taught:
+    """What jobs made of our tables: no two are equal but one with itself.
+
+    moves: which causes they make likelier, by how many jobs, the largest first; looks: the tables of the checks they
+    moved; times: the moves as priors take them.
+    """
+
+    moves: tuple[CauseMove, ...]
+    looks: Mapping[str, LookRows]
+    times: Times = field(init=False)
+
+    def __post_init__(self) -> None:
+        times: dict[str, dict[str, float]] = {}
+        for move in self.moves:
+            times.setdefault(move.holds, {})[move.fault] = move.times
+        object.__setattr__(self, "times", times)
+
+    def rows_of(self, check: Check) -> LookRows:
+        """A check's table."""
+        return self.looks.get(check.name) or rows_of(check)
+
+
+#: Our own tables as they are.
+UNTAUGHT = Taught((), {})
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,20 +137,18 @@ def gained_flow_weight(gain: Floats, healthy_gain: float) -> Floats:
     return np.asarray(np.clip((gain - healthy_gain) / FELT_GAIN, 0, 1))
 
 
-def look_probability(check: Check, fault_index: NDArray[np.intp], weight: Floats) -> Floats:
-    """P(result) of each hypothesis, (H, results); fault_index, weight (H,)."""
-    rows = rows_of(check)
-    w = np.where(rows.named[fault_index], weight, 0.0)[:, None]
-    return np.asarray((1 - w) * rows.rest + w * rows.p[fault_index])
+def come(check: Check, fault_index: NDArray[np.intp], weights: LookWeights) -> Floats:
+    """How far each hypothesis has come towards the table of a look, (H,): not at all where that does not name its
+    fault. fault_index (H,)."""
+    return np.where(rows_of(check).named[fault_index], weights.of(check), 0.0)
 
 
-def pair_look_probability(check: Check, first: NDArray[np.intp], second: NDArray[np.intp],
+def pair_look_probability(check: Check, rows: LookRows, first: NDArray[np.intp], second: NDArray[np.intp],
                           weights: tuple[LookWeights, LookWeights]) -> Floats:  # fmt: skip
     """P(result) with two faults at once, (H, results): as the one shows it that the table names; the mean where it
     names both. Own assumption. weights: of the first and of the second."""
-    rows = rows_of(check)
-    sides = [look_probability(check, index, weight.of(check)) for index, weight in zip((first, second), weights,
-                                                                                       strict=True)]  # fmt: skip
+    sides = [rows.probability(index, come(check, index, weight)) for index, weight in zip((first, second), weights,
+                                                                                          strict=True)]  # fmt: skip
     named = np.stack([rows.named[first], rows.named[second]]).astype(float)
     share = np.where(named.any(axis=0), named / np.maximum(named.sum(axis=0), 1), 0.5)
     return np.asarray(share[0][:, None] * sides[0] + share[1][:, None] * sides[1])

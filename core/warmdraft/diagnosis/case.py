@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 from warmdraft.air import AirState
+from warmdraft.checks import UNTAUGHT, Taught
 from warmdraft.machine import Machine
 
 
@@ -39,7 +40,7 @@ class Case:
     stands_open: whether it is taken apart just now; None: as far as looks tell. opening: minutes from here to parts,
     there and back, where the way in is known; opened_minutes: what is off, back on and off again; paid: what was got to
     otherwise, see checks.legs. tried: faults that were mended without any change.
-    motors: two where the blower has one of its own.
+    motors: two where the blower has one of its own. taught: what jobs made of our tables.
     """
 
     machine: Machine
@@ -58,3 +59,4 @@ class Case:
     paid: tuple[str, ...] = ()
     tried: frozenset[str] = frozenset()
     motors: int = 1
+    taught: Taught = UNTAUGHT

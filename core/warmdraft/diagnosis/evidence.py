@@ -11,10 +11,10 @@ import numpy as np
 
 from warmdraft.air import Floats
 from warmdraft.airway import READING_KINDS, Conditions, hot_factor
-from warmdraft.checks import NO_EVIDENCE, Check, checks, reading_bias, reading_sd, repeated_share
+from warmdraft.checks import NO_EVIDENCE, Check, LookRows, checks, reading_bias, reading_sd, repeated_share
 from warmdraft.diagnosis.case import Case, FindingFact, ReadingFact
-from warmdraft.diagnosis.hypotheses import KIND_COLUMN, Hypotheses, look_row
-from warmdraft.faults import log_priors
+from warmdraft.diagnosis.hypotheses import KIND_COLUMN, Hypotheses
+from warmdraft.faults import Told, log_priors
 from warmdraft.meter import supply_of
 
 #: Felt looks share one hand, heard ones one noise: the second and later of a job count this much in nats (own
@@ -80,10 +80,21 @@ def conditions_of(case: Case) -> Conditions:
 
 def log_prior_of(case: Case) -> Floats:
     """Log prior of each fault on this machine, with what was said and what was tried; (faults,)."""
-    return log_priors(
-        case.circumstances, case.complaints, case.machine.airway.run_within_allowance,
-        supply=supply_of(case.machine.heat.supply_voltage_v), tried=case.tried, motors=case.motors,
-        energy=case.machine.heat.energy,
+    return log_priors(told_of(case), case.taught.times)
+
+
+def told_of(case: Case) -> Told:
+    """What is known of a case before anything is measured or looked at.
+
+    >>> from warmdraft.machine import profile
+    >>> told_of(Case(profile('full-size-gas'))).holds
+    ('any_machine', 'full-size-gas')
+    """
+    return Told(
+        profile=case.machine.profile, energy=case.machine.heat.energy,
+        supply=supply_of(case.machine.heat.supply_voltage_v), motors=case.motors,
+        run_within_allowance=case.machine.airway.run_within_allowance, circumstances=case.circumstances,
+        complaints=case.complaints, tried=case.tried,
     )  # fmt: skip
 
 
@@ -137,11 +148,12 @@ def numbers_of(groups: tuple[ReadingGroup, ...], hypotheses: Hypotheses) -> Numb
 
 @dataclass(frozen=True, slots=True)
 class Seen:
-    """A finding that says something: its check, how much speaks for each of its results, the share of its nats that
-    counts."""
+    """A finding that says something: its check and that check's table, how much speaks for each of its results, the
+    share of its nats that counts."""
 
     finding: FindingFact
     check: Check
+    rows: LookRows
     results: tuple[float, ...]
     share: float
 
@@ -168,10 +180,11 @@ def seen_in(case: Case) -> list[Seen]:
         felt, heard = felt + (check.felt is not None), heard + check.heard
         again = (check.felt is not None and felt > 1) or (check.heard and heard > 1)
         results = finding.shares or tuple(float(result == finding.result) for result in check.results)
-        seen.append(Seen(finding, check, results, SHARED_SENSE if again else 1.0))
+        share = SHARED_SENSE if again else 1.0
+        seen.append(Seen(finding, check, case.taught.rows_of(check), results, share))
     return seen
 
 
 def looks_of(seen: list[Seen], hypotheses: Hypotheses) -> list[Look]:
     """The findings as log-likelihoods of all hypotheses."""
-    return [Look(one.finding, one.nats(hypotheses.looks[look_row()[one.check.name]])) for one in seen]
+    return [Look(one.finding, one.nats(hypotheses.look(one.check.name, one.rows).T)) for one in seen]

@@ -15,13 +15,14 @@ from numpy.typing import NDArray
 from warmdraft.air import Floats
 from warmdraft.airway import NODES, READING_KINDS, TAPS, AirFlow, AirwayState, Conditions, healthy_state, predict, solve
 from warmdraft.checks import (
+    LookRows,
     LookWeights,
     checks,
+    come,
     felt_by_flow,
     gained_flow_weight,
     gains,
     healthy_gains,
-    look_probability,
     lost_flow_weight,
     severity_weight,
 )
@@ -49,9 +50,9 @@ class Hypotheses:
     settings: the ways it may be that are held here, setting (H,) the index into them; spans: each fault with its
     stretch of hypotheses; severity (H,), NaN where the fault has none; log_share (H,): log of the hypothesis's share of
     its fault, the setting's included; output (H, OUTPUTS), sensitivity (H, OUTPUTS, 8): change of an output per
-    standard deviation of each element, variance (H, OUTPUTS): the sum of its squares; looks (checks, results, H):
-    P(result) of the checks in `look_row`'s order, 0 for results a check does not have; healthy (OUTPUTS,) and
-    healthy_sensitivity (OUTPUTS, 8); predictable: kinds this machine can be read for.
+    standard deviation of each element, variance (H, OUTPUTS): the sum of its squares; come (checks, H): how far each
+    has come towards the tables of the checks in `look_row`'s order; healthy (OUTPUTS,) and healthy_sensitivity
+    (OUTPUTS, 8); predictable: kinds this machine can be read for.
     """
 
     settings: tuple[Setting, ...]
@@ -63,13 +64,21 @@ class Hypotheses:
     output: Floats
     sensitivity: Floats
     variance: Floats
-    looks: Floats
+    come: Floats
     healthy: Floats
     healthy_sensitivity: Floats
     predictable: tuple[str, ...]
 
     def __len__(self) -> int:
         return len(self.severity)
+
+    def come_of(self, check: str) -> Floats:
+        """How far each has come towards the table of a look, (H,)."""
+        return np.asarray(self.come[look_row()[check]])
+
+    def look(self, check: str, rows: LookRows) -> Floats:
+        """P(result) of a look by its table, (H, results)."""
+        return rows.probability(self.fault_index, self.come_of(check))
 
     def kept(self, kept: NDArray[np.intp]) -> Hypotheses:
         """The same for some of the hypotheses, given in rising order; a fault may have none left."""
@@ -78,7 +87,7 @@ class Hypotheses:
         rows = ("setting", "fault_index", "severity", "log_share", "output", "sensitivity", "variance")
         some = {name: getattr(self, name)[kept] for name in rows}
         spans = _spans([fault for fault, _ in self.spans], some["fault_index"])
-        return replace(self, looks=self.looks[:, :, kept], spans=spans, **some)
+        return replace(self, come=self.come[:, kept], spans=spans, **some)
 
 
 _Flow = TypeVar("_Flow", float, Floats)
@@ -167,7 +176,7 @@ def swap_weights(machine: Machine, state: AirwayState) -> dict[str, Floats]:
     return {name: gained_flow_weight(gain, usual[name]) for name, gain in found.items()}
 
 
-def _looks(
+def _come(
     machine: Machine, state: AirwayState, spans: list[tuple[Fault, slice]], severity: Floats,
     index: NDArray[np.intp], output: Floats, healthy: Floats,
 ) -> Floats:  # fmt: skip
@@ -177,13 +186,7 @@ def _looks(
         flow=felt_weights(output, healthy),
         swap=swap_weights(machine, state),
     )
-    rows = look_row()
-    most = max(len(checks()[name].results) for name in rows)
-    looks = np.zeros((len(rows), most, len(severity)))
-    for name, row in rows.items():
-        check = checks()[name]
-        looks[row, : len(check.results)] = look_probability(check, index, weights.of(check)).T
-    return looks
+    return np.array([come(checks()[name], index, weights) for name in look_row()])
 
 
 @lru_cache(maxsize=512)
@@ -205,7 +208,7 @@ def hypotheses_in(setting: Setting) -> Hypotheses:
         output=output,
         sensitivity=sensitivity,
         variance=(sensitivity**2).sum(axis=-1),
-        looks=_looks(machine, state, spans, severity, index, output, healthy[0]),
+        come=_come(machine, state, spans, severity, index, output, healthy[0]),
         healthy=healthy[0],
         healthy_sensitivity=healthy_sensitivity[0],
         predictable=tuple(kind for kind, column in KIND_COLUMN.items() if np.isfinite(healthy[0, column])),
@@ -239,7 +242,7 @@ def hypotheses_of(
         output=together("output"),
         sensitivity=together("sensitivity"),
         variance=together("variance"),
-        looks=np.concatenate([block.looks for block in blocks], axis=2)[:, :, order],
+        come=np.concatenate([block.come for block in blocks], axis=1)[:, order],
         healthy=healthy[0],
         healthy_sensitivity=healthy_sensitivity[0],
         predictable=blocks[0].predictable,

@@ -87,3 +87,14 @@ def clock_of(case: Case) -> Clock:
     paid = {leg.name for leg in got} | set(case.paid)
     open_now = bool(reached) if case.stands_open is None else case.stands_open
     return Clock(case, frozenset(paid), reached, open_now)
+
+
+def mending_minutes(case: Case, fault: str) -> float:
+    """All that it costs from where the machine stands to mend a fault and to show that it helped.
+
+    >>> from warmdraft.machine import profile
+    >>> case = Case(profile('full-size-electric'))
+    >>> mending_minutes(case, 'blower_wheel_fouled') > mending_minutes(case, 'lint_screen_blinded')
+    True
+    """
+    return clock_of(case).to_mend(fault)

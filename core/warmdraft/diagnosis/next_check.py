@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from warmdraft.air import Floats
-from warmdraft.checks import NO_EVIDENCE, Check, Place, checks, place_of, reading_sd
+from warmdraft.checks import NO_EVIDENCE, Check, Place, Taught, checks, place_of, reading_sd
 from warmdraft.diagnosis.case import Case
 from warmdraft.diagnosis.choices import Choice, tries
 from warmdraft.diagnosis.hypotheses import KIND_COLUMN, Hypotheses, look_row
@@ -162,12 +162,13 @@ def checks_left(case: Case, again: frozenset[str]) -> list[Check]:
 
 
 def next_checks(
-    hypotheses: Hypotheses, weight: Floats, readings: Fit, left: list[Check], clock: Clock, mending: Floats
-) -> list[NextCheck]:
+    hypotheses: Hypotheses, weight: Floats, readings: Fit, left: list[Check], clock: Clock, mending: Floats,
+    taught: Taught,
+) -> list[NextCheck]:  # fmt: skip
     """What each check left is expected to give, as far as the model can speak of it, best first.
 
     weight (H,): posterior of the hypotheses given; clock: what checks cost from here; mending (faults,):
-    minutes to mend each.
+    minutes to mend each; taught: the tables of looks.
     """
     faults = len(hypotheses.spans)
     weighted = np.zeros((len(weight), faults))
@@ -176,14 +177,15 @@ def next_checks(
     instruments = [check for check in left if check.observes in hypotheses.predictable]
     looks = [check for check in left if check.results]
     joint = np.zeros((faults, len(instruments) + len(looks), OUTCOMES))
-    most = hypotheses.looks.shape[1]
     if instruments:
         kinds = [(check.observes or "", check.instrument) for check in instruments]
         table = _reading_outcomes(kinds, hypotheses, weight, readings)
         joint[:, : len(instruments)] = np.moveaxis(table @ weighted.astype(np.float32), -1, 0)
-    if looks:
-        of_looks = hypotheses.looks[[look_row()[check.name] for check in looks]]
-        joint[:, len(instruments) :, :most] = np.moveaxis(of_looks @ weighted, -1, 0)
+    held = weighted.sum(axis=0)  # (faults,)
+    come = hypotheses.come[[look_row()[check.name] for check in looks]] @ weighted  # (looks, faults)
+    for place, (check, named) in enumerate(zip(looks, come, strict=True), len(instruments)):
+        rows = taught.rows_of(check)
+        joint[:, place, : len(check.results)] = (held - named)[:, None] * rows.rest + named[:, None] * rows.p
     return _ranked(_with_shared_ways(_gains(instruments + looks, joint, zone_of_fault, clock, mending), clock))
 
 

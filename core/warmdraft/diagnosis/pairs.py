@@ -208,5 +208,5 @@ def _look(pairs: PairHypotheses, one: Seen, machine: Machine, conditions: Condit
         LookWeights(severity=weight, flow_speaks=pairs.flow_speaks[side], flow=flow, swap=swap)
         for side, weight in enumerate(pairs.severity_weight)
     ]
-    table = pair_look_probability(one.check, pairs.first, pairs.second, (sides[0], sides[1]))
+    table = pair_look_probability(one.check, one.rows, pairs.first, pairs.second, (sides[0], sides[1]))
     return one.nats(table.T)

@@ -5,9 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal, get_args
 
+from warmdraft.diagnosis.case import Case
+from warmdraft.diagnosis.evidence import told_of
 from warmdraft.diagnosis.next_check import NextCheck
 from warmdraft.diagnosis.sure import Otherwise
 from warmdraft.diagnosis.verdict import Verdict
+from warmdraft.faults import CauseMove
 
 Suspicion = Literal["likely", "suspect", "hardly", "not"]
 Weighs = Literal["for", "against", "little"]
@@ -20,6 +23,8 @@ _ALWAYS, _FAULT_WORTH = 2, 0.01
 _PAIRS_WORTH = 0.25
 #: That something is otherwise than told is told from this probability on (own assumption).
 _OTHERWISE_WORTH = 0.4
+#: Moves that are told of beside a verdict.
+_MOST_LEARNED = 5
 #: Evidence of less than this says little, nats (own assumption).
 _LITTLE_NATS = 0.05
 
@@ -92,6 +97,21 @@ def pairs_told(verdict: Verdict) -> bool:
     False
     """
     return verdict.pair_share >= _PAIRS_WORTH
+
+
+def learned_told(case: Case, verdict: Verdict) -> tuple[CauseMove, ...]:
+    """What a workshop's own jobs taught of the faults that are told of, where it holds of this machine; the largest
+    first.
+
+    >>> from warmdraft.diagnosis import diagnose
+    >>> from warmdraft.machine import profile
+    >>> case = Case(profile('full-size-electric'))
+    >>> learned_told(case, diagnose(case))
+    ()
+    """
+    holds, told = told_of(case).holds, faults_told(verdict)
+    moves = [row for row in case.taught.moves if row.holds in holds and row.fault in told and row.noticed]
+    return tuple(moves[:_MOST_LEARNED])
 
 
 def weighs(nats: float) -> Weighs:

@@ -183,7 +183,7 @@ def diagnose(case: Case) -> Verdict:
     clock = clock_of(case)
     left = checks_left(case, frozenset(misfit.reading for misfit in unfit))
     mending = np.array([clock.to_mend(fault.name) for fault, _ in spans])
-    nexts = next_checks(some, some_weight, some_readings, left, clock, mending)
+    nexts = next_checks(some, some_weight, some_readings, left, clock, mending, case.taught)
     return Verdict(
         zones=_totals(ZONES, [fault.zone for fault, _ in spans], probability),
         sure=sure_of(case, hypotheses, weight, pairs),

@@ -7,12 +7,15 @@ from functools import partial
 from typing import Any
 
 from warmdraft.jobfile.balance_schema import BalanceDocument
+from warmdraft.jobfile.day_schema import DayDocument
 from warmdraft.jobfile.layout_schema import LayoutDocument
+from warmdraft.jobfile.learning_schema import CountsDocument
 from warmdraft.jobfile.mending_schema import MatchDocument, WheelDocument
 from warmdraft.jobfile.meter_schema import MeterDocument
 from warmdraft.jobfile.parts import Section
 from warmdraft.jobfile.route_schema import CutDocument, RouteDocument
 from warmdraft.jobfile.schema import JobDocument
+from warmdraft.jobfile.upkeep_schema import UpkeepDocument
 from warmdraft.jobfile.vent_schema import VentDocument
 
 
@@ -31,4 +34,7 @@ SCHEMAS: dict[str, Callable[[], dict[str, Any]]] = {
     "part-match": partial(_schema, MatchDocument),
     "route": partial(_schema, RouteDocument),
     "cut": partial(_schema, CutDocument),
+    "day": partial(_schema, DayDocument),
+    "counts": partial(_schema, CountsDocument),
+    "upkeep": partial(_schema, UpkeepDocument),
 }

@@ -18,8 +18,8 @@ from warmdraft.work.recorded import PartState
 #: A signature, characters of its path; lines of an agreement.
 MOST_SIGNATURE, MOST_LINES = 20_000, 200
 _SUM = re.compile(r"\d{1,9}(\.\d{1,4})?")
-#: Moves and lines between whole places of a field of 600 by 200: nothing else is drawn by a finger.
-_PATH = re.compile(r"(M\d{1,3} \d{1,3}( L\d{1,3} \d{1,3})* ?)+")
+#: A signature: moves and lines between whole places of a field of 600 by 200: nothing else is drawn by a finger.
+SIGNATURE = re.compile(r"(M\d{1,3} \d{1,3}( L\d{1,3} \d{1,3})* ?)+")
 
 
 def _sum(value: Any) -> Any:
@@ -82,6 +82,6 @@ class AgreementSection(FactSection):
         for i, line in enumerate(self.lines):
             if line not in acts():
                 raise refused(f"'{line}' is no line of works; give PART.ACT of an act that there is", f"lines[{i}]")
-        if self.signature and not _PATH.fullmatch(self.signature):
+        if self.signature and not SIGNATURE.fullmatch(self.signature):
             raise refused("is no path; give moves and lines as in M10 20 L30 40, within 600 by 200", "signature")
         return self

@@ -13,8 +13,8 @@ from warmdraft.proof.accept import (
     Shows,
     promised_flow,
 )
-from warmdraft.proof.compare import Comparison, Standing, compare
-from warmdraft.proof.prove import HOLDS, Proof, ProofCode, proof
+from warmdraft.proof.compare import Comparison, Keeps, Standing, compare
+from warmdraft.proof.prove import HOLDS, Proof, ProofCode, got_too_hot, proof
 from warmdraft.proof.reference import own_reference
 from warmdraft.proof.settle import Settles
 
@@ -26,6 +26,7 @@ __all__ = [
     "Acceptance",
     "Comparison",
     "Decision",
+    "Keeps",
     "Line",
     "Proof",
     "ProofCode",
@@ -33,6 +34,7 @@ __all__ = [
     "Shows",
     "Standing",
     "compare",
+    "got_too_hot",
     "own_reference",
     "promised_flow",
     "proof",

@@ -30,7 +30,7 @@ from warmdraft.diagnosis.evidence import (
     seen_in,
 )
 from warmdraft.diagnosis.flow import FLOW, flow_quantiles, flow_under
-from warmdraft.diagnosis.hypotheses import NODE_COLUMNS, Hypotheses, hypotheses_in, look_row, with_sensitivity
+from warmdraft.diagnosis.hypotheses import NODE_COLUMNS, Hypotheses, hypotheses_in, with_sensitivity
 from warmdraft.diagnosis.posterior import Fit, fit, log_joint, normalised
 from warmdraft.diagnosis.settings import STEPS, STEPS_SPREAD, Setting, healthy_scatter
 from warmdraft.machine import Machine
@@ -100,6 +100,15 @@ class After:
     #: log-likelihood of all readings, and of each sort of look, under each hypothesis, by what it came from.
     said: dict[Shows, Floats]
 
+    def amiss(self, fault: str) -> float:
+        """How much of a fault there is: its share of what may be wrong, times how bad."""
+        return amiss(self.hypotheses, self.weight, fault)
+
+    @property
+    def readings_speak(self) -> bool:
+        """Whether any reading was taken after the work."""
+        return "reading" in self.said
+
     def conformity(self) -> float:
         """P(true flow ≥ limit)."""
         apart = (self.flow - self.limit) / np.sqrt(2 * np.maximum(self.variance, 1e-18))
@@ -118,6 +127,17 @@ class After:
         spans = self.hypotheses.spans
         left = np.bincount(self.hypotheses.fault_index, self.weight, minlength=len(spans))
         return {fault.name: float(p) for (fault, _), p in zip(spans, left, strict=True)}
+
+
+#: From where a severity counts, by what a fault does; nothing where it is not named.
+_NEUTRAL = {"resistance_times": 1.0, "leak_times": 1.0, "speed_left": 1.0, "power_left": 1.0}
+
+
+def amiss(hypotheses: Hypotheses, weight: Floats, fault: str) -> float:
+    """How much of a fault there is on average, in its severity's own measure; weight (H,). 0 where it has none."""
+    row, here = next((row, here) for row, here in hypotheses.spans if row.name == fault)
+    away = np.abs(hypotheses.severity[here] - _NEUTRAL.get(row.effect or "", 0.0))
+    return float(weight[here] @ np.nan_to_num(away))
 
 
 def whole_setting(machine: Machine, conditions: Conditions) -> Setting:
@@ -142,15 +162,17 @@ def _once_mended(before: Case, machine: Machine | None) -> tuple[Floats, Floats]
     return healthy[0], moves[0]
 
 
-def promised(before: Case, cause: str | None, machine: Machine | None = None) -> Floats | None:
-    """What this machine should read once it is mended, cold, (OUTPUTS,): its own scatter as far as the readings before
-    the work tell it. machine: with what is built anew, None where that is nothing. None where nothing was read."""
+def promised(before: Case, cause: str | None, machine: Machine | None = None) -> tuple[Floats, Floats] | None:
+    """What this machine should read once it is mended, cold, and how sure that is, a standard deviation; (OUTPUTS,)
+    each: its own scatter as far as the readings before the work tell it. machine: with what is built anew, None where
+    that is nothing. None where nothing was read."""
     hypotheses = hypotheses_in(whole_setting(before.machine, conditions_of(before)))
     if not reading_groups(before.readings, hypotheses.predictable):
         return None
     weight, readings = _of_cause(before, hypotheses, cause)
     healthy, moves = _once_mended(before, machine)
-    return np.asarray(healthy + moves @ (weight @ readings.scatter_mean))
+    spread = np.einsum("oe,hef,of,h->o", moves, readings.scatter_covariance, moves, weight)
+    return np.asarray(healthy + moves @ (weight @ readings.scatter_mean)), np.sqrt(spread)
 
 
 def promised_flow(before: Case, cause: str | None, machine: Machine | None = None) -> tuple[float, float, float]:
@@ -168,6 +190,12 @@ def promised_flow(before: Case, cause: str | None, machine: Machine | None = Non
     moves = sensitivity[FLOW]
     mean = healthy[FLOW] + readings.scatter_mean @ moves
     return flow_quantiles(mean, moves @ readings.scatter_covariance @ moves, weight)
+
+
+def amiss_before(before: Case, cause: str) -> float:
+    """How much of its cause there was before the work, by the readings: in its severity's own measure."""
+    hypotheses = hypotheses_in(whole_setting(before.machine, conditions_of(before)))
+    return amiss(hypotheses, _of_cause(before, hypotheses, cause)[0], cause)
 
 
 def _of_cause(before: Case, hypotheses: Hypotheses, cause: str | None) -> tuple[Floats, Fit]:
@@ -206,7 +234,7 @@ def _heard_again(
     for seen, look in zip(seen_in(after), looks, strict=True):
         then, results = was.get(seen.check.name), list(seen.check.results)
         if seen.check.heard and then is not None and seen.finding.result == results[0] and then.result in results[1:]:
-            likely = hypotheses.looks[look_row()[seen.check.name], results.index(then.result)]
+            likely = hypotheses.look(seen.check.name, seen.rows)[:, results.index(then.result)]
             own = mended & (likely >= ITS_OWN * likely[none])
             least = np.where(own, seen.share * np.log(NOT_HEARD_AGAIN), np.inf)
             look = replace(look, log_likelihood=np.minimum(look.log_likelihood, least))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Literal
 
@@ -16,6 +17,7 @@ from warmdraft.diagnosis.hypotheses import KIND_COLUMN, hypotheses_in
 from warmdraft.proof.accept import promised, whole_setting
 
 Standing = Literal["as_healthy", "low", "high", "not_again"]
+Keeps = Literal["as_promised", "under_promise", "over_promise"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -24,8 +26,9 @@ class Comparison:
 
     before, after: None where it was not read; standing: what was read after the work against the healthy band,
     not_again where nothing was; stood: the same of what was read before it, None where nothing was; expected: what this
-    machine should read once mended, None where nothing was read before; change: after less before, with its interval of
-    nine in ten, None where one of them is missing.
+    machine should read once mended, None where nothing was read before; keeps: what was read after it against
+    that, by more than both may be off, None where one is missing; change: after less before, with its interval of nine
+    in ten, None where one of them is missing.
     """
 
     kind: str
@@ -38,6 +41,7 @@ class Comparison:
     standing: Standing
     stood: Standing | None
     expected: float | None
+    keeps: Keeps | None
     change: float | None
     change_low: float | None
     change_high: float | None
@@ -84,16 +88,28 @@ def compare(before: Case, after: Case, cause: str | None = None) -> tuple[Compar
         scatter = float(np.sqrt((hypotheses.healthy_sensitivity[column] ** 2).sum())) * hot
         band = NINE_IN_TEN * float(np.hypot(share * abs(healthy) + absolute, scatter))
         change, low, high = _change(earlier, later)
+        expected = None if mended is None else float(mended[0][column]) * hot
+        sure = 0.0 if mended is None else float(mended[1][column]) * hot
         rows.append(
             Comparison(
                 kind=kind, heat_on=heat_on, healthy=healthy, healthy_low=healthy - band, healthy_high=healthy + band,
                 before=_mean(earlier), after=_mean(later), standing=_stands(_mean(later), healthy, band) or "not_again",
                 stood=_stands(_mean(earlier), healthy, band),
-                expected=None if mended is None else float(mended[column]) * hot,
+                expected=expected, keeps=_keeps(_mean(later), expected, sure, later),
                 change=change, change_low=low, change_high=high,
             )
         )  # fmt: skip
     return tuple(rows)
+
+
+def _keeps(after: float | None, expected: float | None, sure: float, groups: list[ReadingGroup]) -> Keeps | None:
+    """sure: standard deviation of what was expected."""
+    if after is None or expected is None:
+        return None
+    share, absolute = reading_sd(groups[0].kind, groups[0].instrument)
+    band = NINE_IN_TEN * math.hypot(sure, (share * abs(expected) + absolute) * repeated_share(groups[0].times))
+    stands = _stands(after, expected, band)
+    return "under_promise" if stands == "low" else "over_promise" if stands == "high" else "as_promised"
 
 
 def _mean(groups: list[ReadingGroup]) -> float | None:

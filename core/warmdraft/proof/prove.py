@@ -9,9 +9,11 @@ from typing import Literal
 
 from warmdraft.airway import reading_kinds
 from warmdraft.checks import checks
+from warmdraft.diagnosis import opened_one_shots
 from warmdraft.diagnosis.case import Case
 from warmdraft.diagnosis.flow import READ_AS_FLOW
-from warmdraft.proof.accept import ACCEPT_FROM, Acceptance, acceptance_of, after_work
+from warmdraft.faults import about
+from warmdraft.proof.accept import ACCEPT_FROM, Acceptance, After, acceptance_of, after_work, amiss_before
 from warmdraft.proof.compare import Comparison, compare
 from warmdraft.proof.settle import Settles, settling
 from warmdraft.repair import Act, acts
@@ -19,6 +21,8 @@ from warmdraft.repair import Act, acts
 ProofCode = Literal["not_measured", "proven", "shown", "better", "left", "unchanged", "lower", "short"]
 #: What a machine is not handed over with, unless a lead answers for it; nor with what surely falls short.
 HOLDS: tuple[ProofCode, ...] = ("not_measured", "unchanged", "lower")
+#: Less than this of a fault, as a share of what was there, is not told (own assumption).
+HELD_FROM = 0.1
 #: What shows above all whether the work helped.
 _ABOVE_ALL = READ_AS_FLOW[0]
 
@@ -40,7 +44,9 @@ class Proof:
     than before), short (not accepted, and no flow read before and after it to compare); regained: share of the missing
     flow that came back, None where it cannot be said; settles: checks that would most likely settle what is open, best
     first; again: checks that told something before the work and were not done since; compares: what still has to be
-    read before it and after it; line: gauge pressure at NODES after it, Pa, None where nothing was read.
+    read before it and after it; held: the fault that was mended and how much of what was there is still there, a share,
+    None where that is not open; overheated: the machine got too hot, so that nobody uses it until its air is
+    proven; line: gauge pressure at NODES after it, Pa, None where nothing was read.
     """
 
     code: ProofCode
@@ -50,6 +56,8 @@ class Proof:
     settles: tuple[Settles, ...]
     again: tuple[str, ...]
     compares: Compares
+    held: tuple[str, float] | None
+    overheated: bool
     line: tuple[float, ...] | None
 
     @property
@@ -60,13 +68,20 @@ class Proof:
     @property
     def holds(self) -> bool:
         """Whether a machine is not handed over with it, unless a lead answers for it."""
-        return self.code in HOLDS or (self.code == "short" and self.acceptance.decision == "reject")
+        rejected = self.code == "short" and self.acceptance.decision == "reject"
+        return self.code in HOLDS or rejected or self.too_hot_to_use
+
+    @property
+    def too_hot_to_use(self) -> bool:
+        """Whether it got too hot, and its air is not proven."""
+        return self.overheated and self.acceptance.conformity < ACCEPT_FROM
 
     @property
     def goes_back(self) -> bool:
         """Whether what was found since sends one back to the cause: it is not the work that is missing, but the air, or
         something of what was mended is still there."""
-        return self.measured and (self.holds or self.code == "left" or self.acceptance.decision == "reject")
+        failed = self.code in HOLDS or self.code == "left" or self.acceptance.decision == "reject"
+        return self.measured and failed
 
     @property
     def measured(self) -> bool:
@@ -105,7 +120,30 @@ def _proof(before: Case, after: Case, causes: tuple[str, ...], mended: tuple[str
     again = _not_done_again(before, after, rows)
     compares = Compares(_flow_to_read(before), tuple(dict.fromkeys((*again, *_flow_to_read(after)))))
     air = any(reading_kinds()[reading.kind].tells_flow for reading in after.readings)
-    return Proof(_code(found, flow, air), found, regained, rows, settles, again, compares, line)
+    code, overheated = _code(found, flow, air), got_too_hot(before)
+    held = _held(before, known, found, causes) if code in ("better", "left", "short") else None
+    return Proof(code, found, regained, rows, settles, again, compares, held, overheated, line)
+
+
+def got_too_hot(before: Case) -> bool:
+    """Whether the machine overheated: somebody says so, or a one-shot part has opened.
+
+    >>> from warmdraft.machine import profile
+    >>> got_too_hot(Case(profile('full-size-electric'), complaints=frozenset({'overheats'})))
+    True
+    """
+    return "hot" in about(before.complaints) or bool(opened_one_shots(before))
+
+
+def _held(before: Case, known: After, found: Acceptance, causes: Sequence[str]) -> tuple[str, float] | None:
+    """What of a cause is still there, of what was: where its line is not proven and readings speak of both."""
+    for line in found.lines:
+        if line.fault and line.fault in causes and not line.proven and before.readings and known.readings_speak:
+            was = amiss_before(before, line.fault)
+            share = known.amiss(line.fault) / was if was > 0 else 0.0
+            if share >= HELD_FROM:
+                return line.fault, min(share, 1.0)
+    return None
 
 
 def _came_right(row: Comparison) -> bool:

@@ -7,11 +7,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from warmdraft.air import Floats
-from warmdraft.checks import Check, reading_sd, repeated_share
+from warmdraft.checks import Check, LookRows, reading_sd, repeated_share
 from warmdraft.diagnosis.case import Case
 from warmdraft.diagnosis.evidence import reading_groups
 from warmdraft.diagnosis.flow import FLOW
-from warmdraft.diagnosis.hypotheses import KIND_COLUMN, look_row
+from warmdraft.diagnosis.hypotheses import KIND_COLUMN
 from warmdraft.diagnosis.minutes import clock_of
 from warmdraft.diagnosis.next_check import checks_left
 from warmdraft.diagnosis.posterior import mixture_quantiles, normal_cdf
@@ -70,7 +70,7 @@ def settling(known: After, after: Case, lines: tuple[Line, ...]) -> tuple[Settle
             tries = [(times, _of_reading(known, check, before, times)) for times in range(1, MOST_TIMES + 1)
                      if times == 1 or before]  # fmt: skip
         elif check.results:
-            tries = [(1, _of_look(known, check))]
+            tries = [(1, _of_look(known, check, after.taught.rows_of(check)))]
         else:
             continue
         for times, outcomes in tries:
@@ -122,9 +122,8 @@ def _of_reading(known: After, check: Check, before: int, times: int) -> _Outcome
     )
 
 
-def _of_look(known: After, check: Check) -> _Outcomes:
-    """A look to come: each of its results."""
-    table = known.hypotheses.looks[look_row()[check.name], : len(check.results)].T  # (H, results)
-    weight = known.weight[:, None] * table
+def _of_look(known: After, check: Check, rows: LookRows) -> _Outcomes:
+    """A look to come: each of its results, by its table."""
+    weight = known.weight[:, None] * known.hypotheses.look(check.name, rows)
     share = weight.sum(axis=0)
     return _Outcomes(share, weight / np.maximum(share, 1e-300), known.flow[:, None], known.variance[:, None])

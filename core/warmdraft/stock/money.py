@@ -19,7 +19,8 @@ class Figures:
 
     hour: of work; call_out: once a visit; second_trip: what coming again costs it; delivery: each supplier's; machine,
     assembly: another machine, and the blower's whole assembly, fitted; markup_percent: on parts bought; tax_percent,
-    taxed, rounds: the rule of tax, on what, and whether each line is rounded or the total.
+    taxed, rounds: the rule of tax, on what, and whether each line is rounded or the total. kwh: what one of its
+    customers' costs.
     """
 
     currency: str
@@ -33,6 +34,7 @@ class Figures:
     tax_percent: Decimal = Decimal(0)
     taxed: TaxedOn = "all"
     rounds: Rounds = "total"
+    kwh: Decimal | None = None
 
     @property
     def cent(self) -> Decimal:

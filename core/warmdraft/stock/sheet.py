@@ -267,18 +267,18 @@ def sheet_of(items: Iterable[Item]) -> Iterator[str]:
     return csv_lines(chain([COLUMNS], (row for item in items for row in _rows_of(item))))
 
 
-def csv_lines(rows: Iterable[Iterable[str]]) -> Iterator[str]:
-    """Rows as lines of CSV. What a spreadsheet would take for a formula stands behind an apostrophe.
+def csv_lines(rows: Iterable[Iterable[str | float]]) -> Iterator[str]:
+    """Rows as lines of CSV. A text that a spreadsheet would take for a formula stands behind an apostrophe.
 
-    >>> list(csv_lines([["a", "=1+1"]]))
-    ["a,'=1+1\\n"]
+    >>> list(csv_lines([["a", "=1+1", -1.5]]))
+    ["a,'=1+1,-1.5\\n"]
     """
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     for row in rows:
         out.seek(0)
         out.truncate()
-        writer.writerow([f"'{cell}" if cell.startswith(_FORMULA) else cell for cell in row])
+        writer.writerow([f"'{cell}" if isinstance(cell, str) and cell.startswith(_FORMULA) else cell for cell in row])
         yield out.getvalue()
 
 

@@ -12,6 +12,7 @@ from warmdraft.repair import GRADES, act_of_step, acts
 from warmdraft.teardown import Layout, key_of, stage_and_name
 from warmdraft.words.bench import STEP_TABLES, BenchWords
 from warmdraft.words.codes import plain
+from warmdraft.words.numbers import UNIT_LOOK
 
 Facts = Mapping[str, Any]
 
@@ -136,11 +137,12 @@ class HistoryWords(BenchWords):
     def typed(self, after: Facts) -> str:
         """A number as it was typed, with its unit."""
         typed, unit = str(after.get("typed") or ""), str(after.get("unit") or "")
+        look = UNIT_LOOK.get(unit, (unit, 0))[0]
         if not typed:
-            return f"{after.get('value', '')} {unit}".strip()
+            return f"{after.get('value', '')} {look}".strip()
         if typed in (said := self.texts("codes")["typed"]):
             return str(said[typed])
-        return typed if not unit or unit in typed else f"{typed} {unit}"
+        return typed if not unit or unit in typed or look in typed else f"{typed} {look}"
 
 
 @dataclass(frozen=True, slots=True)

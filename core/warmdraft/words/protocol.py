@@ -8,13 +8,17 @@ from typing import Any, Protocol
 
 from warmdraft.checks import Check
 from warmdraft.diagnosis import Choice, Headline, Lamps, Otherwise, Verdict
+from warmdraft.drill import Advice, Move, Unsafe
+from warmdraft.faults import CauseMove
 from warmdraft.heat import DryingRun
+from warmdraft.learning import LookMove
 from warmdraft.machine import Airway
 from warmdraft.meter import MeterVerdict
 from warmdraft.proof import Comparison, Line, Proof, Settles
 from warmdraft.teardown import Discrepancy, Fastener, Layout, Operation, Way
 from warmdraft.trend import Trend
 from warmdraft.units import Dimension
+from warmdraft.upkeep import Reason
 from warmdraft.vent import CodeProfile
 from warmdraft.work import Because, NextStep, Step
 
@@ -144,3 +148,13 @@ class Words(Protocol):
         layout: Layout | None = None,
     ) -> str: ...  # fmt: skip
     def from_file(self, by: str, brought_by: str) -> str: ...
+
+    def act_of(self, do: str, subject: str) -> str: ...
+    def advice(self, advice: Advice, own: Move) -> str: ...
+    def unsafe(self, act: Unsafe) -> str: ...
+    def holds(self, name: str) -> str: ...
+    def cause_move(self, move: CauseMove) -> str: ...
+    def look_move(self, move: LookMove) -> str: ...
+    def look_row(self, row: str) -> str: ...
+    def why_due(self, reason: Reason) -> str:
+        """Why a machine is due when it is."""

@@ -6,14 +6,17 @@ from dataclasses import dataclass
 
 from warmdraft.errors import CatalogueError
 from warmdraft.tables import SOURCE_LANGUAGE, languages
+from warmdraft.words.drill import DrillWords
 from warmdraft.words.happened import HistoryWords
+from warmdraft.words.learning import LearningWords
 from warmdraft.words.numbers import METRIC, UnitHabits
 from warmdraft.words.protocol import Words
+from warmdraft.words.upkeep import UpkeepWords
 from warmdraft.words.verdicts import VerdictWords
 
 
 @dataclass(frozen=True)
-class Speaker(VerdictWords, HistoryWords):
+class Speaker(VerdictWords, HistoryWords, UpkeepWords, LearningWords, DrillWords):
     """Sentences by the tables of a language: all that English asks for."""
 
 

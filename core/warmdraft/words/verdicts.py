@@ -126,7 +126,7 @@ class VerdictWords(Codes):
                 return self.check(step.subject or "")
             case "measure_again":
                 return self.word("next", step.code).format(reading=self.reading(step.subject or ""))
-            case "measure_more":
+            case "measure_more" | "prove_also":
                 return self.word("next", step.code).format(check=self.check(step.subject or ""))
             case "choose_cause":
                 return self.word("next", step.code).format(fault=self.fault_within(step.subject or ""))
@@ -166,8 +166,14 @@ class VerdictWords(Codes):
             return said
         return self.word("change", "of").format(
             said=said, sign="−" if row.change < 0 else "+", change=self.number(abs(row.change), _apart(row)),
-            give=self.number(row.change - row.change_low, _apart(row)),
+            give=self.number(row.change - row.change_low, _apart(row)), kept=self._kept(row),
         )  # fmt: skip
+
+    def _kept(self, row: Comparison) -> str:
+        """ ", as promised": what was read after the work against what it was to give."""
+        if row.keeps is None or row.after is None or row.expected is None:
+            return ""
+        return self.word("change", row.keeps).format(gap=self.number(abs(row.after - row.expected), _apart(row)))
 
     def proof(self, found: Proof) -> Sentences:
         """Whether the work is shown to have helped, and what settles it."""
@@ -178,10 +184,21 @@ class VerdictWords(Codes):
             limit=self.quantity(decided.limit_m3s, "flow"),
             line=self._within_line(disproven[0]) if disproven else "",
         )  # fmt: skip
+        if found.held:
+            fault, share = found.held
+            text += " " + self.word("change", "held").format(
+                fault=self.fault_within(fault), share=self._at_least("share_left", share)
+            )
         if found.settles:
             return Sentences(text, self.word("proof_then", "settles").format(check=self.settles(found.settles[0])))
-        then = "reject" if found.goes_back else decided.decision if found.measured else "measure_more"
-        return Sentences(text, self.word("proof_then", then))
+        return Sentences(text, self.word("proof_then", self._then(found)))
+
+    def _then(self, found: Proof) -> str:
+        if found.goes_back:
+            return "reject"
+        if found.too_hot_to_use:
+            return "overheated"
+        return found.acceptance.decision if found.measured else "measure_more"
 
     def proof_line(self, line: Line) -> str:
         """Whether a line of the work is shown, and by what."""

@@ -3,10 +3,12 @@
 On top of diagnosis, teardown, repair and proof; `state_of` is the one way from facts to all that follows from them.
 """
 
+from warmdraft.work.ahead import Ahead, ahead_of
 from warmdraft.work.departures import with_departures
 from warmdraft.work.drawn import parts_drawn
 from warmdraft.work.facts import JobFacts, in_force
 from warmdraft.work.found import layout_as_found
+from warmdraft.work.lesson import UNSHOWN, lesson_of, shown_of
 from warmdraft.work.lines import (
     Became,
     Because,
@@ -21,6 +23,7 @@ from warmdraft.work.lines import (
 )
 from warmdraft.work.opening import as_it_stands
 from warmdraft.work.plan import Step, Wanted, WorkPlan, parts_of, qualification_of, safety_acts, work_plan
+from warmdraft.work.proving import Proving, proving_of
 from warmdraft.work.recorded import (
     Added,
     Agreement,
@@ -59,8 +62,10 @@ from warmdraft.work.state import Bench, JobState, Viewer, state_of, taken_of, ve
 
 __all__ = [
     "STAGES",
+    "UNSHOWN",
     "Added",
     "Agreement",
+    "Ahead",
     "Became",
     "Because",
     "Bench",
@@ -86,6 +91,7 @@ __all__ = [
     "PartSaid",
     "PartState",
     "Phase",
+    "Proving",
     "Reading",
     "Reason",
     "Sounded",
@@ -98,6 +104,7 @@ __all__ = [
     "WayChoice",
     "WorkPlan",
     "Works",
+    "ahead_of",
     "as_it_stands",
     "brings_of",
     "brings_of_verdict",
@@ -105,11 +112,14 @@ __all__ = [
     "check_first",
     "in_force",
     "layout_as_found",
+    "lesson_of",
     "next_step",
     "parts_drawn",
     "parts_of",
+    "proving_of",
     "qualification_of",
     "safety_acts",
+    "shown_of",
     "stage_states",
     "state_of",
     "taken_of",

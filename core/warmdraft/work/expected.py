@@ -14,7 +14,7 @@ from warmdraft.checks import NINE_IN_TEN, reading_sd
 from warmdraft.diagnosis import Case, Verdict
 from warmdraft.diagnosis.flow import READ_AS_FLOW
 from warmdraft.faults import supposed_state
-from warmdraft.heat import Load, drying_case
+from warmdraft.heat import DryingRun, Load, drying_case
 from warmdraft.heat.drying import dry
 from warmdraft.machine import Machine
 from warmdraft.proof import promised_flow
@@ -75,20 +75,26 @@ class Expected:
         return "as_promised" if abs(apart) <= either_way else "short" if apart < 0 else "more"
 
 
-def minutes_at(machine: Machine, flow_m3s: float, conditions: Conditions, load: Load) -> float | None:
-    """Minutes of a load on an otherwise healthy machine that moves so much air; None where it never dries.
+def run_at(machine: Machine, flow_m3s: float, conditions: Conditions, load: Load) -> DryingRun:
+    """A load on an otherwise healthy machine that moves so much air.
 
     All flows in it go with the outlet's: as under a slower wheel (fan laws, Q ∝ n).
+    """
+    state = healthy_state(machine.airway)
+    healthy = float(solve(state, machine.airway.fan).outlet[0])
+    slowed = replace(state, speed_left=state.speed_left * (flow_m3s / healthy))
+    return dry(drying_case(machine, slowed, conditions, load))
+
+
+def minutes_at(machine: Machine, flow_m3s: float, conditions: Conditions, load: Load) -> float | None:
+    """Minutes of a load at that flow; None where it never dries.
 
     >>> from warmdraft.machine import profile
     >>> machine = profile('full-size-electric')
     >>> minutes_at(machine, 0.04, Conditions(), Load()) > minutes_at(machine, 0.08, Conditions(), Load())
     True
     """
-    state = healthy_state(machine.airway)
-    healthy = float(solve(state, machine.airway.fan).outlet[0])
-    slowed = replace(state, speed_left=state.speed_left * (flow_m3s / healthy))
-    return dry(drying_case(machine, slowed, conditions, load)).minutes
+    return run_at(machine, flow_m3s, conditions, load).minutes
 
 
 def expected_of(state: JobState, conditions: Conditions) -> Expected:

@@ -11,7 +11,7 @@ from functools import cached_property
 from typing import TypeVar
 
 from warmdraft.air import AirState
-from warmdraft.checks import checks
+from warmdraft.checks import UNTAUGHT, Taught, checks
 from warmdraft.diagnosis import Case, FindingFact, ReadingFact
 from warmdraft.machine import Machine
 from warmdraft.meter import MeterVerdict, judge, supplies, supply_of
@@ -102,6 +102,8 @@ class JobFacts:
     told_layout: Layout | None = None
     by_hand: bool = False
     handed_over: bool = False
+    #: What the workshop's own jobs made of our tables.
+    taught: Taught = UNTAUGHT
 
     @property
     def air(self) -> AirState:
@@ -159,6 +161,7 @@ class JobFacts:
             complaints=frozenset(self.complaints),
             readings=readings,
             findings=(*looked, *self._metered(phase), *self._logged(phase), *self._sounded(phase)),
+            taught=self.taught,
             motors=2 if self.layout is not None and DRUM_MOTOR in self.layout.parts else 1,
         )
 

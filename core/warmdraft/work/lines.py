@@ -206,6 +206,10 @@ def works_of(
     for name in decided:  # what somebody decided stays in sight, though nothing proposes it any more
         if name not in asked.reasons and name in acts():
             asked.ask(acts()[name], Because("along"), "offer")
+    covered = {step.id for name in asked.reasons for step in acts()[name].steps}
+    for act in acts().values():  # and so does what hands did, whatever the work goes by since
+        if act.name not in asked.reasons and done.by_hand(act) and not covered.issuperset(s.id for s in act.steps):
+            asked.ask(act, Because("along"), "offer")
     lines = [_line(name, reasons, name in asked.must, decided.get(name), done, layout)
              for name, reasons in asked.reasons.items()]  # fmt: skip
     lines = _without_what_is_replaced(lines, decided)
@@ -285,6 +289,11 @@ class _Done:
         self.recorded = {phase: {finding.check for finding in case.findings if finding.result not in NO_EVIDENCE}
                          for phase, case in found.items()}  # fmt: skip
         self.by = {fact.check: fact.by for fact in facts.findings}
+
+    def by_hand(self, act: Act) -> bool:
+        """Whether each of an act's steps is marked done."""
+        marks = [self.marks.get(step_of("mend", step.id)) for step in act.steps]
+        return bool(marks) and all(mark is not None and mark.state == "done" for mark in marks)
 
     def of(self, step: ActStep) -> Literal["open", "done", "not_possible"]:
         mark = self.marks.get(step_of("mend", step.id))

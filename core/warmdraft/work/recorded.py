@@ -20,7 +20,8 @@ StepState = Literal["done", "undone", "not_possible", "not_there"]
 LineState = Literal["taken", "declined", "not_needed", "not_possible", "undone"]
 MarkState = Literal["done", "undone", "not_possible", "not_there", "taken", "declined", "not_needed"]
 #: What became of a part that was meant for a job: on the van for it, fitted, or not taken after all.
-PartState = Literal["packed", "used", "left"]
+#: ordered: on its way, and waited for.
+PartState = Literal["ordered", "packed", "used", "left"]
 CauseKind = Literal["working", "proposed", "confirmed"]
 Connection = Literal["plug", "hard_wired"]
 

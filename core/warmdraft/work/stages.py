@@ -13,7 +13,8 @@ from warmdraft.proof import Proof
 StageName = Literal["complaint", "make_safe", "measure", "cause", "open", "mend", "close", "prove", "hand_over"]
 NextCode = Literal[
     "handed_over", "say_complaint", "stop", "make_safe", "measure_again", "check", "choose_cause", "ask_again",
-    "find_way_in", "do_step", "gate", "confirm_cause", "measure_after", "measure_more", "not_mended", "hand_over",
+    "find_way_in", "do_step", "gate", "confirm_cause", "measure_after", "measure_more", "prove_also", "not_mended",
+    "hand_over",
 ]  # fmt: skip
 STAGES: tuple[StageName, ...] = get_args(StageName)
 #: A place this probable is worth opening a machine for without another check (own assumption).
@@ -54,6 +55,8 @@ class Standing:
     way_known: bool = True
     #: Lines that the customer has not agreed to, who agreed to others.
     unagreed: tuple[str, ...] = ()
+    #: What is asked for after the work and was not done, by somebody who can: checks, in their order.
+    unproven: tuple[str, ...] = ()
 
     @property
     def hands(self) -> bool:
@@ -110,7 +113,8 @@ def stage_states(job: Standing) -> tuple[StageState, ...]:
                 state = "done" if job.hands and closed and said else "open"
             case "prove":
                 shown = job.proof.acceptance.decision == "accept" or not job.proof.settles
-                state = "done" if job.facts_after and shown and not job.proof.holds else "open"
+                done = job.facts_after and shown and not job.proof.holds and not job.unproven
+                state = "done" if done else "open"
             case "hand_over":
                 state = "done" if job.handed_over else "open"
         rows.append(StageState(stage, state, settled, len(steps)))
@@ -170,6 +174,8 @@ def _towards_a_proof(job: Standing) -> NextStep:
         return NextStep("not_mended", "cause")
     if job.proof.acceptance.decision == "measure_more" and job.proof.compares.after:
         return NextStep("measure_more", "prove", job.proof.compares.after[0])
+    if job.unproven:
+        return NextStep("prove_also", "prove", job.unproven[0])
     return NextStep("hand_over", "hand_over")
 
 

@@ -31,7 +31,9 @@ from warmdraft.work.lines import SERVICE, Line, Works, probing, works_of
 from warmdraft.work.new_run import BUILT, run_chosen
 from warmdraft.work.opening import as_it_stands
 from warmdraft.work.plan import Step, Wanted, WorkPlan, safety_acts, work_plan
+from warmdraft.work.proving import Proving, proving_of
 from warmdraft.work.recorded import Cause, Logged, Mark, Phase
+from warmdraft.work.rounds import this_round
 from warmdraft.work.stages import SURE_ENOUGH, NextStep, StageState, Standing, next_step, stage_states
 
 #: Stages whose steps follow one another with hands in the machine; before them there is reading and thinking.
@@ -75,7 +77,7 @@ class JobState:
     settled: marks of steps, recorded: steps that were recorded; works: everything found, ordered or due; wants_cause:
     they go by a cause, not by orders or upkeep alone; plan: what hands do of it now, None while there is nothing for
     them; bench: None where nothing has to be opened, or nothing is known; unagreed: lines that the
-    customer, who agreed to others, has not agreed to.
+    customer, who agreed to others, has not agreed to; proving: what this job asks to be proven, in order.
     """
 
     facts: JobFacts
@@ -104,6 +106,7 @@ class JobState:
     stages: tuple[StageState, ...]
     next: NextStep
     proof: Proof
+    proving: tuple[Proving, ...]
 
     @property
     def cause(self) -> str | None:
@@ -134,7 +137,7 @@ def state_of(facts: JobFacts, viewer: Viewer | None = None) -> JobState:
 
     Raises LayoutError where its layout contradicts itself, VentError where its run cannot be built.
     """
-    viewer, facts = viewer or Viewer(), with_departures(facts)
+    viewer, (facts, tried) = viewer or Viewer(), this_round(with_departures(facts))
     before, after = (
         replace(as_it_stands(facts, facts.case(phase)), carries=viewer.carries, qualified=viewer.qualified)
         for phase in get_args(Phase)
@@ -150,7 +153,8 @@ def state_of(facts: JobFacts, viewer: Viewer | None = None) -> JobState:
     working, confirmed = facts.cause("working"), facts.cause("confirmed")
     named = confirmed or working
     if named is not None and proof(before, after, (named.fault,)).nothing_changed:
-        before = replace(before, tried=frozenset({named.fault}))  # it was not that, or not that alone
+        tried = (*tried, named.fault)  # it was not that, or not that alone
+    before = replace(before, tried=frozenset(tried))
     verdict = verdict_of(before)
     energy = facts.machine.heat.energy
     safety = safety_acts(facts.connection, energy)
@@ -165,6 +169,7 @@ def state_of(facts: JobFacts, viewer: Viewer | None = None) -> JobState:
     recorded = works.settled | _recorded(plan, after)
     unagreed = _unagreed(facts, works)
     proven = proof(before, after, _mended(named, verdict), [line.act for line in works.wanted])
+    proving = proving_of(before, after, (named.fault,) if named else ())
     standing = Standing(
         complaints=facts.complaints,
         steps={"make_safe": tuple(step.id for step in safety)}
@@ -183,6 +188,7 @@ def state_of(facts: JobFacts, viewer: Viewer | None = None) -> JobState:
         wants_cause=wants_cause,
         works=bool(works.wanted),
         unagreed=unagreed,
+        unproven=tuple(row.check for row in proving if row.must and not row.done and row.check is not None),
         probes={step.id: step.check for line in lines if probing(line) for step in _steps_of(line, plan)
                 if step.id not in settled and step.id not in recorded},
         way_known=plan is None or (plan.known_layout and not (facts.by_hand and any(row.unreached for row in lines))),
@@ -196,7 +202,7 @@ def state_of(facts: JobFacts, viewer: Viewer | None = None) -> JobState:
         opened=opened, settled=settled, recorded=recorded,
         working=working, proposed=facts.cause("proposed"), confirmed=confirmed,
         safety=safety, works=works, wants_cause=wants_cause, plan=plan, wanted=wanted, unagreed=unagreed,
-        bench=bench,
+        bench=bench, proving=proving,
         stages=stage_states(standing), next=next_step(standing), proof=proven,
     )  # fmt: skip
 
