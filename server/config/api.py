@@ -12,6 +12,7 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
 
 from config.observe import note_error, request_id_of
+from desk.api import router as desk
 from files.api import router as files
 from instruments.api import router as instruments
 from jobs.api import router as jobs
@@ -20,6 +21,7 @@ from people.api import router as people
 from reports.api import router as reports
 from shared.problems import ApiError, as_path, problem
 from stock.api import router as stock
+from upkeep.api import router as upkeep
 from warmdraft.errors import DocumentError, WarmdraftError
 
 log = logging.getLogger("warm.api")
@@ -32,6 +34,8 @@ api.add_router("", machines)
 api.add_router("", jobs)
 api.add_router("", stock)
 api.add_router("", reports)
+api.add_router("", upkeep)
+api.add_router("", desk)
 api.add_router("", instruments)
 
 

@@ -42,7 +42,9 @@ INSTALLED_APPS = [
     "machines",
     "jobs",
     "stock",
+    "upkeep",
     "reports",
+    "desk",
     "demo",
 ]
 MIDDLEWARE = [

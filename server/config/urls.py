@@ -6,6 +6,7 @@ from django.urls import path, re_path
 
 from config.api import api
 from config.observe import metrics
+from reports import public
 
 
 def front_end(request: HttpRequest) -> HttpResponse | FileResponse:
@@ -21,5 +22,12 @@ def front_end(request: HttpRequest) -> HttpResponse | FileResponse:
 urlpatterns = [
     path("api/v1/", api.urls),
     path("metrics", metrics),
+    path("paper.css", public.sheet),
+    path("r/<str:token>", public.record),
+    path("r/<str:token>/record.pdf", public.record_pdf),
+    path("r/<str:token>/next.ics", public.next_visit),
+    path("r/<str:token>/photo/<str:sha256>", public.photo),
+    path("calendar/<str:token>.ics", public.calendar),
+    path("no-more-mail/<str:signed>", public.no_more_mail),
     re_path(r"^(?!api/|assets/|healthz)[^.]*$", front_end),
 ]

@@ -47,8 +47,11 @@ class Story:
     lines: tuple[tuple[str, str, str], ...] = ()
     #: At the bench: (operation, what, key, state, count, note).
     counts: tuple[tuple[str, str, str, str, int, str], ...] = ()
+    #: Parts on their way: (part, number).
+    ordered: tuple[tuple[str, str], ...] = ()
     confirmed: str | None = None
     after: tuple[str, ...] = ()
+    seen_after: dict[str, str] = field(default_factory=dict)
     handed_over: bool = False
     note: str = ""
     seed: int = 1
@@ -88,8 +91,10 @@ STORIES = (
         "The wall was painted; the machine was pulled out and pushed back.", -26.0,
         [{"fault": "transition_crushed", "severity": 60}], layout="top_screen_rear_duct", age=3,
         circumstances=["soft_foil_transition", "moved_lately"], read=COLLAR, found={"behind_look": "flat"}, safe=True,
-        working="transition_crushed", steps=99, confirmed="transition_crushed", after=COLLAR, handed_over=True,
-        note="Keep a hand's breadth behind the machine: the mark is on the floor. Screen before every load.", seed=21,
+        working="transition_crushed", steps=99, confirmed="transition_crushed",
+        after=(*COLLAR, "heater_rise"), seen_after={"hood_flap_opens": "full", "power_watch": "steady"},
+        handed_over=True, seed=21,
+        note="Keep a hand's breadth behind the machine: the mark is on the floor. Screen before every load.",
     ),
     Story(
         "moorings_back", ("Narrowboat moorings", "Wash house, Lock 3", "Hedda Quill"), "wash house",
@@ -114,7 +119,7 @@ STORIES = (
         lines=(("drum_seal.replace", "declined", "the office says: next year"),
                ("front_seal.replace", "taken", "")),
         told={"no_start": {"since": "yesterday", "how_often": "always", "what": "nothing moves, the timer ticks"}},
-        metered=(("thermal_fuse", "analogue", "needle_at_infinity"),), seed=17,
+        metered=(("thermal_fuse", "analogue", "needle_at_infinity"),), ordered=(("thermal_fuse", "OR-19"),), seed=17,
     ),
     Story(
         "library", ("Lakeside library", "Reading Row", "Ysolde Marr"), "staff room", "Yearly cleaning",
@@ -179,4 +184,24 @@ STORIES = (
             ],
         },
     ),
+)  # fmt: skip
+
+
+#: A laundry whose machines are looked after on a round: machine, (days ago, what it was, how bad), the oldest first.
+_ROUND: tuple[tuple[str, tuple[tuple[int, str, float], ...]], ...] = (
+    ("no. 1", ((720, "lint_duct_packed", 4.0), (400, "lint_duct_packed", 7.0), (150, "lint_duct_packed", 5.0))),
+    ("no. 2", ((700, "lint_screen_blinded", 4.0), (380, "lint_duct_packed", 4.0))),
+    ("no. 3", ((130, "hood_blocked", 14.0), (70, "hood_blocked", 11.0))),
+    ("no. 4", ((30, "vent_run_packed", 5.0),)),
+)
+_HOURS_A_DAY = 24
+ROUND = tuple(
+    Story(
+        f"laundry-{name}-{days}", ("Millrace laundry", "Millrace Yard 6", "Odile Carrow"), name, "On the round",
+        ["long_drying"], "", -_HOURS_A_DAY * days, [{"fault": fault, "severity": bad}], age=9,
+        circumstances=["many_loads", "fibre_that_sheds"], read=COLLAR, working=fault, confirmed=fault, after=COLLAR,
+        safe=True, steps=99, seen_after={"hood_flap_opens": "full"}, handed_over=True, seed=days,
+    )
+    for name, visits in _ROUND
+    for days, fault, bad in visits
 )  # fmt: skip

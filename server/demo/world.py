@@ -11,11 +11,13 @@ from django.db import transaction
 
 from demo import shop
 from demo.sounds import Room, recorded
-from demo.stories import STORIES, Story
+from demo.stories import ROUND, STORIES, Story
 from jobs.answer import shown
 from jobs.answer.kept import known_now, write_summary
+from jobs.answer.taught import sum_up
 from jobs.facts import opening, reads, writes
-from jobs.facts.bodies import FindingIn, LogIn, MeterIn, ReadingIn
+from jobs.facts.bodies import FindingIn, LogIn, MeterIn, PartIn, ReadingIn
+from jobs.facts.dealt import part_values
 from jobs.facts.inputs import checked_plan, checked_run, finding_values, log_values, meter_values, reading_values
 from jobs.facts.listening import listen_to
 from jobs.facts.values import (
@@ -49,7 +51,7 @@ from machines.models import CodeProfile, Machine, Place
 from people.may import Member, member
 from people.models import Membership, Person, Role, Workshop
 from reports.models import Record
-from reports.services import hand_over
+from reports.services import HandedOver, hand_over
 from warmdraft.airway import reading_dimensions
 from warmdraft.jobfile import read_job, simulated_job
 from warmdraft.teardown import LINE, step_of
@@ -118,8 +120,9 @@ def reset(now: datetime) -> Workshop:
         technician = member(Person.objects.get(email=PEOPLE[0][0]))
         morning = now.replace(hour=8, minute=0, second=0, microsecond=0)
         shop.lay_out(who, WORLD, morning)
-        for story in STORIES:
+        for story in (*STORIES, *ROUND):
             _tell(story, technician if story.energy == "electric" else who, morning + timedelta(hours=story.hours))
+        sum_up(workshop.id)
     return workshop
 
 
@@ -232,6 +235,12 @@ def _tell(story: Story, who: Member, at: datetime) -> None:
         at += timedelta(minutes=1)
         said = MarkValues(step=step_of(LINE, name), state=state, why=why, at=at)
         writes.mark_step(who, job_id, _id(story.key, "line", name), said)
+    for part, number in story.ordered:
+        at += timedelta(minutes=1)
+        said_of_it = part_values(
+            PartIn(part=part, state="ordered", number=number, count=1, price=None, store="", at=at)
+        )
+        writes.deal(who, job_id, _id(story.key, "ordered", part), said_of_it)
     if story.working:
         _work(who, story, at)
     write_summary(who, job_id)
@@ -258,8 +267,12 @@ def _work(who: Member, story: Story, at: datetime) -> None:
         cause = CauseValues(kind="confirmed", fault=story.confirmed, at=at)
         writes.choose_cause(who, job_id, _id(story.key, "confirmed"), cause)
     at = _read(who, story, "after", story.after, _drawn(story, [], story.seed), at)
+    for check, result in story.seen_after.items():
+        at += timedelta(minutes=2)
+        seen = finding_values(FindingIn(check=check, result=result, why="", phase="after", at=at))
+        writes.record_finding(who, job_id, _id(story.key, "after", check), seen)
     for phase, part, source in story.sounds:
         if phase == "after":
             at = _sound(who, story, phase, part, source, at)
     if story.handed_over:
-        hand_over(who, job_id, _id(story.key, "record"), story.note, at)
+        hand_over(who, job_id, _id(story.key, "record"), HandedOver(story.note), at)

@@ -4,6 +4,7 @@ import json
 from collections.abc import Iterator
 from dataclasses import replace
 from datetime import datetime
+from decimal import Decimal
 from functools import partial
 from typing import Any, Literal
 from uuid import UUID
@@ -39,7 +40,6 @@ from shared.sent import sent
 from shared.slots import working
 from warmdraft.answers import (
     BalanceAnswer,
-    Costs,
     DrawnAnswer,
     HeatAnswer,
     LintAnswer,
@@ -60,6 +60,7 @@ from warmdraft.answers import (
 from warmdraft.heat import Load
 from warmdraft.text import unwritable
 from warmdraft.work import state_of
+from warmdraft.work.cost import Tariff
 
 router = Router(tags=["jobs"])
 router.add_router("", vocabulary)
@@ -278,12 +279,12 @@ def heat(
     """How a load dries, healthy beside now: temperatures over time, what trips, what it costs more a year."""
     who = member_of(request)
     job = reads.job_of(who, job_id)
-    costs = Costs(loads_a_week, price_per_kwh, who.workshop.currency)
+    tariff = Tariff(loads_a_week, Decimal(str(price_per_kwh)), who.workshop.currency)
     with working:
         core = core_job(job)
         said = core.document.load
         load = Load(said.dry_mass.si("mass"), said.moisture) if said else Load()
-        return sent(heat_answer(state_of(core.facts, shown.viewer_of(who)), load, costs, shown.words_of(who)))
+        return sent(heat_answer(state_of(core.facts, shown.viewer_of(who)), load, tariff, shown.words_of(who)))
 
 
 @router.get("/jobs/{uuid:job_id}/expected", response={200: OutlookAnswer, **_REFUSED})

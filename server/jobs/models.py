@@ -368,3 +368,44 @@ class Lesson(models.Model):
 
     class Meta:
         indexes = [models.Index(fields=["workshop", "layout", "id"], name="lessons_of_a_layout")]
+
+
+class Found(models.Model):
+    """What a job that was handed over counts and what its verdict had said of it, as of its latest edition.
+
+    counts: a `warm-draft/counts`; said: see jobs.answer.taught; left_out: a lead had it count for nothing.
+    """
+
+    job = models.OneToOneField(Job, primary_key=True, on_delete=models.CASCADE, related_name="found")
+    workshop = models.ForeignKey("people.Workshop", on_delete=models.CASCADE, related_name="+")
+    at = models.DateTimeField()
+    fault = models.CharField(max_length=40, blank=True)
+    counts = models.JSONField()
+    said = models.JSONField()
+    left_out = models.BooleanField(default=False)
+
+    class Meta:
+        indexes = [models.Index(fields=["workshop", "-at"], name="found_latest_first")]
+
+
+class CountsGiven(models.Model):
+    """Counts of another workshop that this one learns from: no people, no places, no days."""
+
+    id = models.UUIDField(primary_key=True)
+    workshop = models.ForeignKey("people.Workshop", on_delete=models.CASCADE, related_name="+")
+    title = models.CharField(max_length=120)
+    counts = models.JSONField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+
+
+class Taught(models.Model):
+    """What all jobs of a workshop count together: derived by the worker, kept so that no verdict waits for the sum.
+
+    on: whether verdicts go by it; as_of: counts its changes.
+    """
+
+    workshop = models.OneToOneField("people.Workshop", primary_key=True, on_delete=models.CASCADE, related_name="+")
+    on = models.BooleanField(default=True)
+    as_of = models.PositiveIntegerField(default=0)
+    counts = models.JSONField(null=True)

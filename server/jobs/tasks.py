@@ -11,12 +11,14 @@ from procrastinate.contrib.django import app
 
 from files.models import Picture, Recording
 from jobs.answer.summaries import renew, stale
+from jobs.answer.taught import SUM_UP, sum_up
 from jobs.facts.later import LISTEN, RENEW_JOBS_OF
 from jobs.facts.listening import listen_to
 from jobs.live.streams import HERE_FOR
 from jobs.models import Job, Photo, Presence, Sound
 from people.door import WINDOW
 from people.models import Attempt, Invitation, Sitting
+from people.tasks import TRIES
 from shared.database import WORKER_GONE_AFTER
 
 A_DAY = timedelta(days=1)
@@ -64,6 +66,14 @@ def renew_jobs_of(machine: str | None, place: str | None) -> None:
     )
     for job_id in jobs.order_by("shut", "-booked_for").values_list("id", flat=True).iterator():
         renew(job_id)
+
+
+@app.task(name=SUM_UP, queue="work", retry=TRIES)
+def sum_up_counts(workshop: str) -> None:
+    """What a workshop's jobs teach together; what lists say of its open jobs goes by it."""
+    if sum_up(UUID(workshop)):
+        for job_id in Job.objects.filter(workshop=UUID(workshop), shut=False).values_list("id", flat=True):
+            renew(job_id)
 
 
 @app.periodic(cron="* * * * * */20")

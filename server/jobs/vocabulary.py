@@ -16,6 +16,7 @@ from warmdraft.checks import LOG_TCHEBYCHEFF, NO_EVIDENCE, SWAPS, checks, instru
 from warmdraft.faults import ELEMENT_NAMES, ZONES, catalogue
 from warmdraft.machine import profile_names
 from warmdraft.meter import parts
+from warmdraft.paper import customer_languages
 from warmdraft.repair import act_of_check, acts
 from warmdraft.tables import table
 from warmdraft.teardown import choices_of, layout, layout_names
@@ -227,6 +228,8 @@ class Vocabulary(Schema):
     roles: list[RoleNamed]
     qualifications: list[Named]
     no_evidence: list[Named]
+    #: What a customer's paper can be had in, each as it calls itself.
+    customer_languages: list[Named]
     kinds: list[KindOut]
     checks: list[CheckOut]
     acts: list[ActOut]
@@ -338,6 +341,7 @@ def vocabulary(request: HttpRequest) -> Vocabulary:
         roles=[RoleNamed(code=code, text=text) for code, text in words.texts("people")["role"].items()],
         qualifications=[Named(code=code, text=text) for code, text in words.texts("people")["work"].items()],
         no_evidence=_named(words, "result", NO_EVIDENCE),
+        customer_languages=[Named(code=code, text=name) for code, name in customer_languages().items()],
         kinds=[
             KindOut(
                 kind=kind, text=words.reading(kind), dimension=dimension,

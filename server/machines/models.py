@@ -14,6 +14,10 @@ class Place(WorkshopRow):
     name = models.CharField(max_length=120)
     address = models.CharField(max_length=200, blank=True)
     contact = models.CharField(max_length=120, blank=True)
+    #: Where reminders go, whether they may, and the language its records are in; empty: the workshop's own.
+    mail = models.EmailField(blank=True, default="", db_default="")
+    no_reminders = models.BooleanField(default=False, db_default=False)
+    language = models.CharField(max_length=35, blank=True, default="", db_default="")
     #: Counts its changes: what a client based its own on.
     version = models.PositiveIntegerField(default=1, db_default=1)
 
@@ -46,7 +50,7 @@ class Machine(WorkshopRow):
 
     data_plate: what differs from its profile, as in the file format's `machine` (airway, heat, drive), and what it read
     when it was healthy elsewhere (measured_healthy). layout: a name of ours, or the id of one of the workshop's own;
-    variant: in what this one differs from others of its layout.
+    variant: in what this one differs from others of its layout; loads_per_week: null where nobody has said.
     """
 
     class Energy(models.TextChoices):
@@ -69,6 +73,7 @@ class Machine(WorkshopRow):
     supply = models.CharField(max_length=12, choices=Supply.choices)
     variant = models.JSONField(null=True)
     age_years = models.FloatField(null=True)
+    loads_per_week = models.FloatField(null=True)
     data_plate = models.JSONField(default=dict)
     #: Counts its changes: what a client based its own on.
     version = models.PositiveIntegerField(default=1, db_default=1)

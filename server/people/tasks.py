@@ -29,7 +29,11 @@ def post(kind: str, about: str) -> None:
     made = _MAKES[kind](about)
     if made is None:
         return
-    to, subject, text = made
+    send(kind, *made)
+
+
+def send(kind: str, to: str, subject: str, text: str) -> None:
+    """Send a mail; the task that does is tried again where it cannot be sent."""
     try:
         send_mail(subject, text, None, [to])
     except Exception as error:

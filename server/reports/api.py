@@ -1,20 +1,30 @@
 """The record of a job."""
 
+import io
 from datetime import datetime
-from typing import Any
+from typing import Any, Literal
 from uuid import UUID
 
-from django.http import Http404, HttpRequest
-from ninja import Field, Router, Schema
+from django.http import Http404, HttpRequest, HttpResponse
+from ninja import Field, File, Router, Schema, Status
+from ninja.files import UploadedFile
 from ninja.params.functions import Query
 
-from jobs.answer.shown import MachineSeen, PlaceSeen
+from jobs.answer.kept import written
+from jobs.answer.shown import MachineSeen, PlaceSeen, WorkshopJob
 from jobs.facts import reads
 from people.signed_in import member_of
-from reports.models import Record
-from reports.services import as_it_would_stand, hand_over, job_records
+from reports.bundle import MOST_SENT, bring_in_bundle, bundle_of
+from reports.data import as_data
+from reports.history import MachineHistory, Wall, history_of, wall_of
+from reports.links import set_link
+from reports.models import Link, Record
+from reports.paper import OnTheWeb, Size, address_of, html, link_of, paper_in, print_of, qr
+from reports.services import HandedOver, as_it_would_stand, hand_over, job_records
+from reports.tasks import ask_for_print
 from shared.body import Body, Moment
-from shared.problems import ProblemOut
+from shared.problems import ApiError, ProblemOut
+from upkeep.services import require_language
 from warmdraft.answers import (
     CauseAnswer,
     ComparisonAnswer,
@@ -29,9 +39,15 @@ from warmdraft.answers import (
     StepAnswer,
     WorkLineAnswer,
 )
+from warmdraft.jobfile.stock_schema import MOST_SIGNATURE, SIGNATURE
+from warmdraft.paper import customer_languages, language_for
 from warmdraft.proof import Decision, ProofCode
 
 router = Router(tags=["reports"])
+#: The paper as whoever is signed in sees it.
+_SIGNED_IN = OnTheWeb(style="/paper.css", photos="/api/v1/photos/")
+_A4: Any = Query("A4")
+_JSON: Any = Query("json")
 
 
 class HandOverIn(Body):
@@ -40,7 +56,35 @@ class HandOverIn(Body):
     note: str = Field("", max_length=2000)
     #: Why a lead hands it over as it is: without a confirmed cause, past the gate, or without a proof.
     override: str = Field("", max_length=500)
+    #: Of the customer's paper; empty: as the place had it last, else the workshop's own.
+    language: str = Field("", max_length=35)
+    size: Size = "A4"
+    #: Whoever took the machine back, and what they drew: an SVG path in a field of 600 by 200.
+    name: str = Field("", max_length=120)
+    signature: str = Field("", max_length=MOST_SIGNATURE, pattern=f"^({SIGNATURE.pattern})?$")
+    #: Whether the record can be read by a private link.
+    link: bool = False
     at: Moment
+
+
+class LinkIn(Body):
+    """Whether a record can be read by a private link."""
+
+    on: bool
+
+
+class LinkOut(Schema):
+    """A private link: empty where there is none; qr: its address as an SVG."""
+
+    address: str
+    since: datetime | None
+    qr: str
+
+
+class Printing(Schema):
+    """The worker is at it: ask again in a moment."""
+
+    printing: bool
 
 
 class LeftOut(Schema):
@@ -131,6 +175,10 @@ class RecordOut(Schema):
     #: Counts from 1; editions: how many there are.
     edition: int
     editions: int
+    #: The customer's language, its paper's size, and the languages it can be had in: code and name.
+    language: str
+    size: str
+    languages: dict[str, str]
     snapshot: SnapshotOut
 
 
@@ -158,7 +206,7 @@ _STEP = {
 _FAULT = {"told": True}
 _CAUSE = {"heat_unexplained": False}
 _MACHINE: dict[str, Any] = {"variant": {}, "plate": {}}
-_COMPARISON = dict.fromkeys(("expected", "change", "change_low", "change_high")) | {"was": ""}
+_COMPARISON = dict.fromkeys(("expected", "keeps", "change", "change_low", "change_high")) | {"was": ""}
 
 
 def _as_today(snapshot: dict[str, Any]) -> dict[str, Any]:
@@ -177,7 +225,10 @@ def _out(record: Record) -> dict[str, Any]:
     return {
         "id": record.id, "at": record.at, "by": record.by.name, "note": record.note, "sha256": record.sha256,
         "model_version": record.model_version, "edition": record.edition,
-        "editions": record.job.editions, "snapshot": _as_today(record.snapshot),
+        "editions": record.job.editions, "language": record.language, "size": record.size,
+        "languages": {code: name for code, name in customer_languages().items()
+                      if code in (record.snapshot.get("papers") or {})},
+        "snapshot": _as_today(record.snapshot),
     }  # fmt: skip
 
 
@@ -188,7 +239,10 @@ _RECORD: dict[int, Any] = {200: RecordOut, **_REFUSED}
 @router.put("/jobs/{uuid:job_id}/record/{uuid:record_id}", response=_RECORD)
 def put_record(request: HttpRequest, job_id: UUID, record_id: UUID, facts: HandOverIn) -> Any:
     """Hand over: freeze the record."""
-    return _out(hand_over(member_of(request), job_id, record_id, facts.note, facts.at, facts.override.strip()))
+    require_language(facts.language)
+    said = HandedOver(facts.note, facts.override.strip(), facts.language, facts.size, facts.name.strip(),
+                      facts.signature, facts.link)  # fmt: skip
+    return _out(hand_over(member_of(request), job_id, record_id, said, facts.at))
 
 
 @router.get("/jobs/{uuid:job_id}/record/preview", response=_RECORD)
@@ -197,11 +251,116 @@ def preview(request: HttpRequest, job_id: UUID) -> Any:
     return _out(as_it_would_stand(member_of(request), job_id))
 
 
+@router.get("/jobs/{uuid:job_id}/record/preview/page", response={200: None, **_REFUSED})
+def preview_page(request: HttpRequest, job_id: UUID, language: str = Query("", max_length=35)) -> HttpResponse:
+    """The customer's paper as it would stand now; nothing is kept."""
+    ahead = as_it_would_stand(member_of(request), job_id)
+    return HttpResponse(html(ahead, language or ahead.language, _SIGNED_IN))
+
+
 @router.get("/jobs/{uuid:job_id}/record", response=_RECORD)
 def record(request: HttpRequest, job_id: UUID, edition: int = Query(0, ge=0, le=1000)) -> Any:
     """The record, as it was frozen: the latest edition, or the one that is asked for."""
+    return _out(_edition(request, job_id, edition))
+
+
+def _edition(request: HttpRequest, job_id: UUID, edition: int) -> Record:
     records = job_records(reads.bare_job_of(member_of(request), job_id))
     found = (records.filter(edition=edition) if edition else records).first()
     if found is None:
         raise Http404
-    return _out(found)
+    return found
+
+
+@router.get("/jobs/{uuid:job_id}/record/page", response={200: None, **_REFUSED})
+def record_page(
+    request: HttpRequest, job_id: UUID, language: str = Query("", max_length=35), edition: int = Query(0, ge=0, le=1000)
+) -> HttpResponse:
+    """The customer's paper as a page, as the private link shows it."""
+    found = _edition(request, job_id, edition)
+    _require_a_paper(found)
+    return HttpResponse(html(found, language or found.language, _SIGNED_IN, link_of(job_id)))
+
+
+@router.get("/jobs/{uuid:job_id}/record/pdf", response={200: None, 202: Printing, **_REFUSED})
+def record_pdf(
+    request: HttpRequest, job_id: UUID, language: str = Query("", max_length=35), size: Size = _A4,
+    edition: int = Query(0, ge=0, le=1000),
+) -> Any:  # fmt: skip
+    """The customer's paper as it was printed; 202 while the worker still prints it."""
+    found = _edition(request, job_id, edition)
+    _require_a_paper(found)
+    asked = language_for(language, found.language)
+    made = print_of(found, asked, size)
+    if made is None:
+        ask_for_print(found, asked, size)
+        return Status(202, {"printing": True})
+    answer = HttpResponse(bytes(made.pdf), content_type="application/pdf")
+    answer.headers["Content-Disposition"] = f'inline; filename="record-{found.edition}-{asked}.pdf"'
+    answer.headers["ETag"] = f'"{made.sha256}"'
+    return answer
+
+
+def _require_a_paper(record: Record) -> None:
+    if paper_in(record, record.language) is None:
+        raise ApiError(409, "no_paper", "This record is of an earlier release; open the job again for a new edition.")
+
+
+@router.get("/jobs/{uuid:job_id}/record/file", response={200: None, **_REFUSED})
+def record_file(
+    request: HttpRequest, job_id: UUID, form: Literal["json", "csv"] = _JSON,
+    edition: int = Query(0, ge=0, le=1000),
+) -> HttpResponse:  # fmt: skip
+    """The record as plain data: everything as JSON, or what was measured as CSV."""
+    found = _edition(request, job_id, edition)
+    data, media = as_data(found, form)
+    answer = HttpResponse(data, content_type=media)
+    answer.headers["Content-Disposition"] = f'attachment; filename="record-{found.edition}.{form}"'
+    return answer
+
+
+@router.get("/jobs/{uuid:job_id}/bundle", response={200: None, **_REFUSED})
+def job_bundle(request: HttpRequest, job_id: UUID) -> HttpResponse:
+    """The whole job in one ZIP of plain files: facts, photos, recordings, records."""
+    answer = HttpResponse(bundle_of(member_of(request), job_id), content_type="application/zip")
+    answer.headers["Content-Disposition"] = f'attachment; filename="job-{job_id}.zip"'
+    return answer
+
+
+@router.post("/jobs/bundle", response={200: WorkshopJob, **_REFUSED})
+def import_bundle(request: HttpRequest, file: File[UploadedFile]) -> Any:
+    """Such a ZIP back into the workshop."""
+    who = member_of(request)
+    if (file.size or 0) > MOST_SENT:
+        raise ApiError(413, "too_large", f"The ZIP has more than {MOST_SENT // 1_000_000} MB, which is the most.")
+    job_id, act = bring_in_bundle(who, io.BytesIO(file.read()))
+    return written(who, job_id, act)
+
+
+def _link_out(link: Link | None) -> dict[str, Any]:
+    address = address_of(link) if link else ""
+    return {"address": address, "since": link and link.made_at, "qr": qr(address) if link else ""}
+
+
+@router.get("/jobs/{uuid:job_id}/link", response={200: LinkOut, **_REFUSED})
+def get_link(request: HttpRequest, job_id: UUID) -> Any:
+    """The private link to a job's record, if there is one."""
+    return _link_out(link_of(reads.bare_job_of(member_of(request), job_id).id))
+
+
+@router.put("/jobs/{uuid:job_id}/link", response={200: LinkOut, **_REFUSED})
+def put_link(request: HttpRequest, job_id: UUID, body: LinkIn) -> Any:
+    """Give a job's record a private link, or withdraw it: its address is not found from then on."""
+    return _link_out(set_link(member_of(request), job_id, body.on))
+
+
+@router.get("/machines/{uuid:machine_id}/history", response={200: MachineHistory, **_REFUSED})
+def machine_history(request: HttpRequest, machine_id: UUID) -> Any:
+    """Everything measured, found and done on one machine, and when it is due."""
+    return history_of(member_of(request), machine_id)
+
+
+@router.get("/places/{uuid:place_id}/wall", response={200: Wall, **_REFUSED})
+def place_wall(request: HttpRequest, place_id: UUID) -> Any:
+    """All machines of a place, worst first, each with its next date."""
+    return wall_of(member_of(request), place_id)

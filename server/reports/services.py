@@ -2,8 +2,8 @@
 
 import hashlib
 import json
-from dataclasses import replace
-from datetime import datetime
+from dataclasses import dataclass, replace
+from datetime import date, datetime
 from typing import Any
 from uuid import UUID
 
@@ -17,16 +17,26 @@ from jobs.answer import shown, summaries
 from jobs.answer.kept import known_now
 from jobs.answer.learned import keep_lesson, keep_way
 from jobs.answer.shown import PhotoAnswer, WorkshopJob
+from jobs.answer.taught import keep_found
 from jobs.facts import reads
 from jobs.facts.timeline import record_happening
 from jobs.models import Job, Photo
+from machines.models import Place
+from people.habits import Habits
 from people.may import Member
+from reports.links import set_link
 from reports.models import Record
+from reports.paper import Size, papers_of
+from reports.tasks import ask_for_print
 from shared.problems import ApiError
+from upkeep.models import Visit
+from upkeep.services import keep_visit, visit_of
 from warmdraft.answers import BenchAnswer
 from warmdraft.diagnosis import MODEL_VERSION
+from warmdraft.paper import About, language_for
+from warmdraft.units import Dimension
 from warmdraft.words import Words
-from warmdraft.work import state_of
+from warmdraft.work import JobState, state_of
 
 #: What of a job the customer's paper shows.
 _SHOWN = (
@@ -35,8 +45,24 @@ _SHOWN = (
 )  # fmt: skip
 
 
-def snapshot_of(job: WorkshopJob, who: Member) -> dict[str, Any]:
-    """The facts, judgements and words a record keeps, as plain JSON. who: whoever hands over."""
+@dataclass(frozen=True)
+class HandedOver:
+    """What is said when a job is handed over. note: for the customer until the next visit; override: why a lead hands
+    it over as it is; language, size: of the customer's paper; name, signature: whoever took the machine back, and the
+    path they drew; link: whether the record can be read on the web."""
+
+    note: str = ""
+    override: str = ""
+    language: str = ""
+    size: Size = "A4"
+    name: str = ""
+    signature: str = ""
+    link: bool = False
+
+
+def snapshot_of(state: JobState, visit: Visit, job: WorkshopJob, who: Member, said: HandedOver) -> dict[str, Any]:
+    """The facts, judgements and words a record keeps, as plain JSON. visit: what it says of its machine; who: whoever
+    hands over."""
     verdict = job.verdict
     kept = {key: getattr(job, key) for key in _SHOWN} | {
         "left": left_as_it_is(job.bench),
@@ -49,7 +75,37 @@ def snapshot_of(job: WorkshopJob, who: Member) -> dict[str, Any]:
         "technician": who.person.name,
     }
     plain: dict[str, Any] = from_json(to_json(kept | {"photos": photos_chosen(job)}))
+    about = _about(job, state, who, said, visit.day)
+    plain["papers"] = from_json(to_json(papers_of(state, about, visit, who, _units(who))))
+    if said.signature:
+        plain["signature"] = {"name": said.name, "path": said.signature}
+    if said.override:
+        plain["override"] = said.override
     return plain
+
+
+def _units(who: Member) -> dict[Dimension, str]:
+    return dict(Habits(**who.person.habits).units())
+
+
+def _about(job: WorkshopJob, state: JobState, who: Member, said: HandedOver, day: date) -> About:
+    """What of the paper is no fact of the job."""
+    taken = sum(state.bench.taken.values()) if state.bench else 0.0
+    dealt, left = job.dealt, left_as_it_is(job.bench)
+    return About(
+        workshop=who.workshop.name,
+        technician=who.person.name,
+        place=(job.place.name, job.place.address),
+        machine=", ".join(part for part in (job.machine.name, job.machine.profile_title) if part),
+        day=day,
+        said=job.said,
+        note=said.note,
+        override=said.override,
+        minutes=taken or None,
+        found=tuple(row.objects for row in dealt.lint if row.objects),
+        fitted=tuple((row.part, row.number, row.count) for row in dealt.fitted),
+        left=tuple(left["accepted"] + left["problems"]) if left else (),
+    )
 
 
 def photos_chosen(job: WorkshopJob) -> list[dict[str, Any]]:
@@ -101,19 +157,24 @@ def digest(snapshot: dict[str, Any]) -> str:
 def as_it_would_stand(who: Member, job_id: UUID) -> Record:
     """The next edition of a job's record, not kept."""
     known = known_now(who, job_id)
-    snapshot = snapshot_of(shown.shown(known, who), who)
+    place = known.job.machine.place
+    # as the place had the last one, else as the workshop speaks
+    said = HandedOver(language=language_for(place.language, who.workshop.speaks))
+    state = state_of(known.facts)
+    visit = visit_of(known.job, state, timezone.localdate(), who.person.id)
+    snapshot = snapshot_of(state, visit, shown.shown(known, who), who, said)
+    now = timezone.now()
     return Record(
-        workshop=who.workshop, job=known.job, by=who.person, at=timezone.now(), snapshot=snapshot,
-        sha256=digest(snapshot), model_version=MODEL_VERSION, edition=known.job.editions + 1,
+        workshop=who.workshop, job=known.job, by=who.person, at=now, frozen_at=now, language=said.language,
+        snapshot=snapshot, sha256=digest(snapshot), model_version=MODEL_VERSION, edition=known.job.editions + 1,
     )  # fmt: skip
 
 
-def hand_over(who: Member, job_id: UUID, record_id: UUID, note: str, at: datetime, override: str = "") -> Record:
-    """Freeze the record. The same id again gives the same record; another one is a conflict.
-
-    override: why a lead hands over without a confirmed cause, past the gate, or without a proof; it stands on the
-    record and in the log.
+def hand_over(who: Member, job_id: UUID, record_id: UUID, said: HandedOver, at: datetime) -> Record:
+    """Freeze the record. The same id again gives the same record; another one is a conflict. What it says of the
+    machine is a visit from then on, and the worker prints it.
     """
+    note, override = said.note, said.override
     who.require("hand_over")
     with transaction.atomic():
         job = reads.locked(who, job_id)
@@ -136,19 +197,26 @@ def hand_over(who: Member, job_id: UUID, record_id: UUID, note: str, at: datetim
             raise ApiError(409, "not_closed", f"The machine is not closed yet: {first} Settle it at Close first.")
         elif job_now.proof.holds:
             raise ApiError(409, "not_proven", f"{job_now.proof.text} {job_now.proof.advice}")
-        snapshot = snapshot_of(job_now, who)
-        if override:
-            snapshot["override"] = override
+        language = language_for(said.language, known.job.machine.place.language, who.workshop.speaks)
+        state = state_of(known.facts)
+        visit = visit_of(known.job, state, timezone.localtime(at).date(), who.person.id)
+        snapshot = snapshot_of(state, visit, job_now, who, said)
         edition = job.editions + 1
         record = Record.objects.create(
             id=record_id, workshop=who.workshop, job=job, by=who.person, at=at, note=note, snapshot=snapshot,
-            sha256=digest(snapshot), model_version=MODEL_VERSION, edition=edition,
+            sha256=digest(snapshot), model_version=MODEL_VERSION, edition=edition, language=language, size=said.size,
         )  # fmt: skip
         Photo.objects.filter(id__in=[photo.id for photo in job_now.photos if photo.on_record]).update(kept=True)
         job.shut, job.editions = True, edition
         job.save(update_fields=["shut", "editions"])
-        keep_way(known.job, state_of(known.facts))
+        keep_visit(visit)
+        if said.link:
+            set_link(who, job.id, on=True)
+        Place.objects.filter(pk=known.job.machine.place_id).update(language=language)
+        keep_way(known.job, state)
         keep_lesson(known.job, known.facts)
+        keep_found(known.job, state, at)
+        ask_for_print(record, language, said.size)
         record_happening(
             who,
             job,

@@ -32,6 +32,7 @@ from warmdraft.answers import (
     redrawn_answer,
     run_kinds,
 )
+from warmdraft.faults import loads_taken
 from warmdraft.stock import MOST_BYTES, Item
 from warmdraft.text import unwritable
 from warmdraft.vent import built_of
@@ -173,6 +174,7 @@ class FiguresPart(Schema):
     delivery: str = Field("", max_length=20)
     machine: str = Field("", max_length=20)
     assembly: str = Field("", max_length=20)
+    kwh: str = Field("", max_length=20)
     markup_percent: str = Field("", max_length=20)
     tax_percent: str = Field("", max_length=20)
     taxed: Literal["all", "parts", "labour"] = "all"
@@ -214,7 +216,8 @@ def _shop(who: Member, job: Job, kinds: Iterable[str]) -> Shop:
     said = [row.document.get("number", "") for row in job.dealings.all() if row.what == "part"]
     found = catalogue.serving(who, sorted(kinds), plate, said)
     there = shelves.held(who, [item.key for item in found])
-    return Shop(figures.figures_of(who.workshop), found, there, plate)
+    loads = loads_taken(job.machine.loads_per_week, job.circumstances)
+    return Shop(figures.figures_of(who.workshop), found, there, plate, loads)
 
 
 def _quote(request: HttpRequest, job_id: UUID) -> QuoteAnswer:

@@ -12,7 +12,7 @@ from stock.models import Reckoning
 from warmdraft.stock import Figures
 
 #: Sums that a workshop may leave out, and those that are nothing then.
-_OPTIONAL = ("hour", "second_trip", "machine", "assembly")
+_OPTIONAL = ("hour", "second_trip", "machine", "assembly", "kwh")
 _SUMS = (*_OPTIONAL, "call_out", "delivery", "markup_percent", "tax_percent")
 _MOST, _MOST_PERCENT, _MOST_DECIMALS = Decimal(1_000_000), Decimal(1_000), 4
 

@@ -110,3 +110,20 @@ def move(who: Member, movement_id: UUID, store_id: UUID, number: str, change: in
             raise Http404
         if not made and (row.store_id, row.key, row.change) != (store.id, key_of(number), change):
             raise ApiError(409, "already_recorded", "This was put there before as something else; look at both.")
+
+
+_WAITING = """
+SELECT job_id, min(at) FROM (
+    SELECT DISTINCT ON (row.job_id, row.key, row.document->>'part') row.job_id, row.at, row.document->>'state' AS state
+    FROM jobs_dealing row JOIN jobs_job job ON job.id = row.job_id
+    WHERE row.workshop_id = %(workshop)s AND row.what = 'part' AND NOT row.withdrawn AND NOT job.shut
+    ORDER BY row.job_id, row.key, row.document->>'part', row.seq DESC
+) said WHERE state = 'ordered' GROUP BY job_id
+"""
+
+
+def jobs_waiting(who: Member) -> dict[UUID, datetime]:
+    """Open jobs that wait for a part that was ordered, and since when."""
+    with connection.cursor() as cursor:
+        cursor.execute(_WAITING, {"workshop": who.workshop.id})
+        return dict(cursor.fetchall())

@@ -23,7 +23,8 @@ from django.http import HttpResponse
 from pydantic import TypeAdapter
 
 from jobs.answer import shown, summaries
-from jobs.answer.learned import layout_for, lessons_as_of
+from jobs.answer.learned import knows_of, lessons_as_of
+from jobs.answer.taught import taught_as_of
 from jobs.facts import reads
 from jobs.facts.document import healthy_as_of
 from jobs.models import Job, Summary
@@ -83,6 +84,7 @@ def _key(who: Member, job: Job, people_as_of: int | None) -> str:
     seen_by = [who.workshop.speaks, who.person.id, who.person.habits, who.role, sorted(who.qualifications)]
     # a job that was deleted and came back from its file counts its versions anew
     known = [lessons_as_of(job.workshop_id, machine.layout), version_of(machine)] if machine.layout else []
+    known.append(taught_as_of(job.workshop_id))
     parts: list[Any] = [job.id, job.created_at, job.version, job.shut, job.editions, rows, seen_by, MODEL_VERSION,
                         words_version(), people_as_of, known, healthy_as_of(job)]  # fmt: skip
     return json.dumps(parts, default=str, sort_keys=True)
@@ -108,9 +110,9 @@ def job_answer(who: Member, job_id: UUID) -> HttpResponse:
     body = _kept.get(key)
     if body is None:
         job = reads.job_of(who, job_id)
-        layout = layout_for(job)
+        knows = knows_of(job)
         with working:
-            body = _body(shown.known_of(job, layout, shown.words_of(who)), who)
+            body = _body(shown.known_of(job, knows, shown.words_of(who)), who)
         _kept.put(key, body)
     return _json(body)
 
@@ -146,7 +148,7 @@ def _shown(who: Member, job_id: UUID) -> bytes:
 def known_now(who: Member, job_id: UUID) -> shown.Known:
     """What is worked out of a job as its rows are now."""
     job = reads.job_of(who, job_id)
-    return shown.known_of(job, layout_for(job), shown.words_of(who))
+    return shown.known_of(job, knows_of(job), shown.words_of(who))
 
 
 def write_summary(who: Member, job_id: UUID) -> None:

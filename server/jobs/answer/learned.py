@@ -6,6 +6,8 @@ from uuid import UUID
 
 from django.db.models import F
 
+from jobs.answer.taught import tables_for
+from jobs.facts.document import Knows
 from jobs.models import Job, Lesson
 from machines.layouts import layout_of_machine
 from machines.models import Machine, OwnLayout
@@ -90,3 +92,8 @@ def layout_for(job: Job) -> Layout | None:
                 here = last.pop(machine.id, None)
                 counts[op.id, key] = corrected_count(fastener.count, here, list(last.values()))
     return with_counts(with_minutes(base, minutes), counts)
+
+
+def knows_of(job: Job) -> Knows:
+    """What a workshop knows beside a job's own facts."""
+    return Knows(layout_for(job), tables_for(job.workshop_id))

@@ -5,7 +5,7 @@ from datetime import datetime
 from typing import Any, Literal, TypeVar
 from uuid import UUID
 
-from jobs.facts.document import facts_of, named_in_a_file
+from jobs.facts.document import Knows, facts_of, named_in_a_file
 from jobs.facts.inputs import PLATE
 from jobs.models import Fact, Job, Photo, Sound
 from machines.models import Machine, Place
@@ -13,7 +13,6 @@ from people.habits import Habits
 from people.may import Member
 from warmdraft.answers import JobAnswer, headline_answer, job_answer
 from warmdraft.answers.facts import ObservationAnswer
-from warmdraft.teardown import Layout
 from warmdraft.units import to_si
 from warmdraft.words import Words, words_for
 from warmdraft.work import STAGES, JobFacts, Phase, Viewer, state_of
@@ -234,9 +233,9 @@ class Known:
     facts: JobFacts
 
 
-def known_of(job: Job, layout: Layout | None, words: Words) -> Known:
-    """Read a job's facts; asks no database. job: with all its facts; layout: as the workshop knows it."""
-    return Known(job, facts_of(job, layout, lambda fact: _by(words, fact)))
+def known_of(job: Job, knows: Knows, words: Words) -> Known:
+    """Read a job's facts; asks no database. job: with all its facts; knows: what the workshop does beside."""
+    return Known(job, facts_of(job, knows, lambda fact: _by(words, fact)))
 
 
 _Answer = TypeVar("_Answer", bound=ObservationAnswer)

@@ -9,7 +9,7 @@ from django.db import connection, transaction
 from django.db.models import Q
 
 from jobs.answer import shown
-from jobs.answer.learned import layout_for
+from jobs.answer.learned import knows_of
 from jobs.facts import reads
 from jobs.models import Job, Summary
 from people.models import Person
@@ -81,7 +81,7 @@ def renew(job_id: UUID) -> None:
             _put(
                 job,
                 last_by,
-                asdict(shown.summed_up(shown.known_of(job, layout_for(job), words_for(job.workshop.speaks)))),
+                asdict(shown.summed_up(shown.known_of(job, knows_of(job), words_for(job.workshop.speaks)))),
             )
     except Exception:
         log.exception("a job cannot be shown", extra={"route": "summary"})

@@ -5,7 +5,7 @@ from uuid import UUID
 
 from django.db import DatabaseError
 
-from jobs.answer.learned import layout_for
+from jobs.answer.learned import knows_of
 from jobs.facts import reads
 from jobs.facts.document import facts_of
 from jobs.models import Job
@@ -30,7 +30,7 @@ def warm() -> None:
         for job_id in list(kinds.values())[:_MOST_KINDS]:
             job = reads.whole_jobs().filter(id=job_id).first()
             if job is not None:
-                job_answer(state_of(facts_of(job, layout_for(job))), words_for())
+                job_answer(state_of(facts_of(job, knows_of(job))), words_for())
     except DatabaseError as error:
         log.info("nothing made ready: %s", error)
     finally:

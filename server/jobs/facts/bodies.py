@@ -6,6 +6,7 @@ from uuid import UUID
 from ninja import Field
 
 from shared.body import Body, Moment
+from warmdraft.work import PartState
 
 
 class PlaceIn(Body):
@@ -195,10 +196,10 @@ class OldPartIn(Body):
 
 
 class PartIn(Body):
-    """What became of a part that was meant for this job: packed, used, or left after all."""
+    """What became of a part that was meant for this job: ordered, packed, used, or left after all."""
 
     part: str = Field(max_length=40)
-    state: Literal["packed", "used", "left"]
+    state: PartState
     number: str = Field("", max_length=60)
     count: int = Field(1, ge=1, le=999)
     price: str | None = Field(None, max_length=20)

@@ -1,7 +1,7 @@
 """Rows as the core reads them: a job as its `warm-draft/job` document, and the facts of that very document."""
 
 from collections.abc import Callable, Iterable
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Any, TypeVar
 
 from django.db.models import Count as CountOf
@@ -26,6 +26,7 @@ from jobs.models import (
 )
 from machines.layouts import base_document, known_choices, layout_of_machine, own_id
 from machines.models import Machine
+from warmdraft.checks import Taught
 from warmdraft.jobfile import Job as CoreJob
 from warmdraft.jobfile import read_job
 from warmdraft.teardown import Layout, document_as_known, key_of, modern_step
@@ -282,6 +283,14 @@ def core_job(job: Job, by: ByWhom = named_in_a_file) -> CoreJob:
     return read_job(job_document(job, by))
 
 
-def facts_of(job: Job, layout: Layout | None, by: ByWhom = named_in_a_file) -> JobFacts:
-    """The facts of a job. layout: the way into its machine as this workshop knows it."""
-    return replace(core_job(job, by).facts, layout=layout)
+@dataclass(frozen=True, slots=True)
+class Knows:
+    """What a workshop knows beside a job's own facts: the way into its machine, what its jobs made of our tables."""
+
+    layout: Layout | None
+    taught: Taught
+
+
+def facts_of(job: Job, knows: Knows, by: ByWhom = named_in_a_file) -> JobFacts:
+    """The facts of a job. knows: what its workshop knows beside them."""
+    return replace(core_job(job, by).facts, layout=knows.layout, taught=knows.taught)
