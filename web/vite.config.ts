@@ -48,7 +48,8 @@ export default defineConfig({
       workbox: {
         globPatterns: ['**/*.{js,css,html,svg,woff2}'],
         navigateFallback: '/index.html',
-        navigateFallbackDenylist: [/^\/api\//],
+        // pages of the server's own: a record by its link, a calendar, the end of reminders
+        navigateFallbackDenylist: [/^\/(api|r|calendar|no-more-mail)\//],
         runtimeCaching: [
           {
             // a photo never changes: its address is what is in it

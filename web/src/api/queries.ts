@@ -514,11 +514,16 @@ export function useHabits() {
 }
 
 export async function importJob(file: File): Promise<Job> {
-  const response = await fetch('/api/v1/jobs/import', {
-    method: 'POST',
-    body: await file.arrayBuffer(), // as it is: the server says what is wrong with it, and where
-    headers: { 'Content-Type': 'application/json', 'X-CSRFToken': csrfToken(), ...whose(identity) },
-  })
+  const allowed = { 'X-CSRFToken': csrfToken(), ...whose(identity) }
+  const whole = new FormData()
+  whole.append('file', file)
+  const response = await (file.name.toLowerCase().endsWith('.zip')
+    ? fetch('/api/v1/jobs/bundle', { method: 'POST', body: whole, headers: allowed })
+    : fetch('/api/v1/jobs/import', {
+        method: 'POST',
+        body: await file.arrayBuffer(), // as it is: the server says what is wrong with it, and where
+        headers: { 'Content-Type': 'application/json', ...allowed },
+      }))
   if (!response.ok) throw new Refused(await problemOf(response))
   const job: unknown = await response.json()
   if (!isJob(job)) throw new Error('the server answered with something that is no job')

@@ -24,6 +24,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Feed
+         * @description The address of the workshop's calendar.
+         */
+        get: operations["upkeep_api_get_feed"];
+        /**
+         * Put Feed
+         * @description Give the workshop's calendar an address, or take it away.
+         */
+        put: operations["upkeep_api_put_feed"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/code-profiles": {
         parameters: {
             query?: never;
@@ -57,6 +81,26 @@ export interface paths {
          * @description Keep, change or remove a code profile of the workshop's own.
          */
         put: operations["machines_api_put_code_profile"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/desk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Desk
+         * @description How the workshop's work stands, and how right its verdicts were.
+         */
+        get: operations["desk_api_get_desk"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -142,6 +186,26 @@ export interface paths {
         get: operations["jobs_api_jobs"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/bundle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Bundle
+         * @description Such a ZIP back into the workshop.
+         */
+        post: operations["reports_api_import_bundle"];
         delete?: never;
         options?: never;
         head?: never;
@@ -246,6 +310,26 @@ export interface paths {
          * @description What takes the unbalance of this job's wheel away, by runs with trial masses; nothing is kept.
          */
         post: operations["jobs_api_balance"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/bundle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Job Bundle
+         * @description The whole job in one ZIP of plain files: facts, photos, recordings, records.
+         */
+        get: operations["reports_api_job_bundle"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -485,6 +569,30 @@ export interface paths {
          */
         get: operations["jobs_api_history"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Link
+         * @description The private link to a job's record, if there is one.
+         */
+        get: operations["reports_api_get_link"];
+        /**
+         * Put Link
+         * @description Give a job's record a private link, or withdraw it: its address is not found from then on.
+         */
+        put: operations["reports_api_put_link"];
         post?: never;
         delete?: never;
         options?: never;
@@ -853,6 +961,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/record/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Record File
+         * @description The record as plain data: everything as JSON, or what was measured as CSV.
+         */
+        get: operations["reports_api_record_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/record/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Record Page
+         * @description The customer's paper as a page, as the private link shows it.
+         */
+        get: operations["reports_api_record_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/record/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Record Pdf
+         * @description The customer's paper as it was printed; 202 while the worker still prints it.
+         */
+        get: operations["reports_api_record_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/record/preview": {
         parameters: {
             query?: never;
@@ -865,6 +1033,26 @@ export interface paths {
          * @description The record as it would stand if it was handed over now; nothing is kept.
          */
         get: operations["reports_api_preview"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/record/preview/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Preview Page
+         * @description The customer's paper as it would stand now; nothing is kept.
+         */
+        get: operations["reports_api_preview_page"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1174,6 +1362,114 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/learning": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Learning
+         * @description What the workshop's jobs taught it.
+         */
+        get: operations["desk_api_get_learning"];
+        /**
+         * Put Learning
+         * @description Have verdicts go by what was learned, or by our own tables.
+         */
+        put: operations["desk_api_put_learning"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/learning/counts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Counts
+         * @description What the workshop's jobs count, as a file that may be given to another: no people, no places, no days.
+         */
+        get: operations["desk_api_get_counts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/learning/given/{counts_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Given
+         * @description Learn from another workshop's counts.
+         */
+        put: operations["desk_api_put_given"];
+        post?: never;
+        /**
+         * Delete Given
+         * @description Learn no more from counts that were given.
+         */
+        delete: operations["desk_api_delete_given"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/learning/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Behind
+         * @description The jobs behind a move.
+         */
+        get: operations["desk_api_get_behind"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/learning/jobs/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Left Out
+         * @description Have a job count for nothing, or again.
+         */
+        put: operations["desk_api_put_left_out"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/lost-password": {
         parameters: {
             query?: never;
@@ -1188,6 +1484,46 @@ export interface paths {
          * @description Mail a way to a new password, where the e-mail is known.
          */
         post: operations["people_api_lost_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/machines/{machine_id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Machine History
+         * @description Everything measured, found and done on one machine, and when it is due.
+         */
+        get: operations["reports_api_machine_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/machines/{machine_id}/use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Use
+         * @description Say how many loads a machine dries a week: its next visit moves with it.
+         */
+        put: operations["upkeep_api_put_use"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1470,6 +1806,46 @@ export interface paths {
          * @description Places the workshop knows, by name: a page of all, or those whose name begins with q, or holds it.
          */
         get: operations["machines_api_places"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/places/{place_id}/reach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Reach
+         * @description Say how a place is reached between visits.
+         */
+        put: operations["upkeep_api_put_reach"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/places/{place_id}/wall": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Place Wall
+         * @description All machines of a place, worst first, each with its next date.
+         */
+        get: operations["reports_api_place_wall"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1922,6 +2298,18 @@ export interface components {
             text: string;
         };
         /**
+         * AtStageOut
+         * @description Open jobs at a stage.
+         */
+        AtStageOut: {
+            /** Jobs */
+            jobs: number;
+            /** Stage */
+            stage: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * AttachmentAnswer
          * @description A way to sit on a shaft: what holds it meanwhile, and how tight it goes back.
          */
@@ -2005,6 +2393,34 @@ export interface components {
             text: string;
             /** Verdict */
             verdict: string | null;
+        };
+        /**
+         * BehindOut
+         * @description A job that counts. counts: how far it was shown, up to 1; left_out: it counts for nothing.
+         */
+        BehindOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Counts */
+            counts: number;
+            /** Fault */
+            fault: string;
+            /** Fault Text */
+            fault_text: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Left Out */
+            left_out: boolean;
+            /** Place */
+            place: string;
+            /** Title */
+            title: string;
         };
         /**
          * BenchAnswer
@@ -2134,6 +2550,26 @@ export interface components {
             kind: "working" | "proposed" | "confirmed";
             /** Severity */
             severity?: number | null;
+        };
+        /**
+         * CauseMoveAnswer
+         * @description Where `holds` holds, a fault is so many times likelier than our tables say.
+         */
+        CauseMoveAnswer: {
+            /** Counted */
+            counted: number;
+            /** Expected */
+            expected: number;
+            /** Fault */
+            fault: string;
+            /** Holds */
+            holds: string;
+            /** Jobs */
+            jobs: number;
+            /** Text */
+            text: string;
+            /** Times */
+            times: number;
         };
         /**
          * ChangePassword
@@ -2378,6 +2814,8 @@ export interface components {
             healthy_low: components["schemas"]["Quantity"];
             /** Heat On */
             heat_on: boolean;
+            /** Keeps */
+            keeps: ("as_promised" | "under_promise" | "over_promise") | null;
             /** Kind */
             kind: string;
             /**
@@ -2532,6 +2970,34 @@ export interface components {
             lint: components["schemas"]["LintFoundAnswer"][];
         };
         /**
+         * DeskOut
+         * @description The lead's desk. late: booked for a day that is over; parts: jobs that wait for one; fixed: jobs of the last year
+         *     mended at the first visit; minutes: estimated for the steps that were timed, and taken.
+         */
+        DeskOut: {
+            /** Accepted */
+            accepted: number;
+            /** Callbacks */
+            callbacks: number;
+            /** Checks */
+            checks: components["schemas"]["ToldNothingOut"][];
+            /** Fixed */
+            fixed: number;
+            /** Handed Over */
+            handed_over: number;
+            /** Late */
+            late: components["schemas"]["WaitsOut"][];
+            /** Minutes Estimated */
+            minutes_estimated: number;
+            /** Minutes Taken */
+            minutes_taken: number;
+            /** Parts */
+            parts: components["schemas"]["WaitsOut"][];
+            right: components["schemas"]["Rightness"] | null;
+            /** Stages */
+            stages: components["schemas"]["AtStageOut"][];
+        };
+        /**
          * DiscrepancyAnswer
          * @description What the gate stands on, or what was accepted with a reason.
          */
@@ -2598,6 +3064,18 @@ export interface components {
             trace: components["schemas"]["MomentAnswer"][];
             /** Trips */
             trips: components["schemas"]["TripAnswer"][];
+        };
+        /**
+         * DueAnswer
+         * @description The day a machine's flow falls short: 5, 50 and 95 %.
+         */
+        DueAnswer: {
+            /** High */
+            high: string;
+            /** Low */
+            low: string;
+            /** Median */
+            median: string;
         };
         /**
          * EditionIn
@@ -2760,6 +3238,24 @@ export interface components {
             zone: string;
         };
         /**
+         * FeedIn
+         * @description Whether there is such an address.
+         */
+        FeedIn: {
+            /** On */
+            on: boolean;
+        };
+        /**
+         * FeedOut
+         * @description The address that a calendar reads the next visits from; empty where there is none.
+         */
+        FeedOut: {
+            /** Address */
+            address: string;
+            /** Since */
+            since: string | null;
+        };
+        /**
          * FieldProblem
          * @description One field that is wrong; path as in a job file, `$.readings[2].unit`.
          */
@@ -2796,6 +3292,11 @@ export interface components {
              * @default
              */
             hour: string;
+            /**
+             * Kwh
+             * @default
+             */
+            kwh: string;
             /**
              * Machine
              * @default
@@ -2854,6 +3355,11 @@ export interface components {
              * @default
              */
             hour: string;
+            /**
+             * Kwh
+             * @default
+             */
+            kwh: string;
             /**
              * Machine
              * @default
@@ -2997,6 +3503,17 @@ export interface components {
             median: components["schemas"]["Quantity"];
         };
         /**
+         * ForeseenAnswer
+         * @description The flow on a day to come: 5, 50 and 95 %.
+         */
+        ForeseenAnswer: {
+            /** At */
+            at: string;
+            high: components["schemas"]["Quantity"];
+            low: components["schemas"]["Quantity"];
+            median: components["schemas"]["Quantity"];
+        };
+        /**
          * FreeingAnswer
          * @description A way to free what is stuck, and what it risks.
          */
@@ -3057,6 +3574,40 @@ export interface components {
             orders: string[];
             /** Tools */
             tools: string[];
+        };
+        /**
+         * GivenIn
+         * @description Counts of another workshop: a `warm-draft/counts`, and whose they are.
+         */
+        GivenIn: {
+            /** Counts */
+            counts: {
+                [key: string]: unknown;
+            };
+            /** Title */
+            title: string;
+        };
+        /**
+         * GivenOut
+         * @description Counts that another workshop gave.
+         */
+        GivenOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Jobs */
+            jobs: number;
+            /** Title */
+            title: string;
         };
         /**
          * GradeAnswer
@@ -3139,6 +3690,21 @@ export interface components {
              */
             at: string;
             /**
+             * Language
+             * @default
+             */
+            language: string;
+            /**
+             * Link
+             * @default false
+             */
+            link: boolean;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
              * Note
              * @default
              */
@@ -3148,6 +3714,17 @@ export interface components {
              * @default
              */
             override: string;
+            /**
+             * Signature
+             * @default
+             */
+            signature: string;
+            /**
+             * Size
+             * @default A4
+             * @enum {string}
+             */
+            size: "A4" | "Letter";
         };
         /**
          * HappeningOut
@@ -3477,6 +4054,47 @@ export interface components {
             version: number;
         };
         /**
+         * JobTold
+         * @description A job of a machine. day: it was handed over, or is booked for; found, left: flow in m³/s; callback: it came for
+         *     what was mended within the last 90 days; edition: 0 while it is not handed over.
+         */
+        JobTold: {
+            /** By */
+            by: string;
+            /** Callback */
+            callback: boolean;
+            /** Cause */
+            cause: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Done */
+            done: string[];
+            /** Edition */
+            edition: number;
+            /** Fitted */
+            fitted: string[];
+            /** Found */
+            found: number | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Left */
+            left: number | null;
+            /** Note */
+            note: string;
+            /** Proof */
+            proof: string;
+            /** Stage */
+            stage: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * Join
          * @description Accepting; password: a new one, or that of the account there is.
          */
@@ -3629,6 +4247,39 @@ export interface components {
             };
         };
         /**
+         * LearnedAnswer
+         * @description What jobs taught of a fault where something holds of this machine: so many times likelier.
+         */
+        LearnedAnswer: {
+            /** Counted */
+            counted: number;
+            /** Fault */
+            fault: string;
+            /** Holds */
+            holds: string;
+            /** Jobs */
+            jobs: number;
+            /** Text */
+            text: string;
+            /** Times */
+            times: number;
+        };
+        /**
+         * LearningOut
+         * @description What a workshop has learned. on: verdicts go by it; own, left_out: jobs that count, and that a lead left out.
+         */
+        LearningOut: {
+            /** Given */
+            given: components["schemas"]["GivenOut"][];
+            /** Left Out */
+            left_out: number;
+            lessons: components["schemas"]["LessonsAnswer"];
+            /** On */
+            on: boolean;
+            /** Own */
+            own: number;
+        };
+        /**
          * LeftOut
          * @description How a machine was closed: fasteners that came out, what is missing and why, what was not settled, orders.
          */
@@ -3643,6 +4294,14 @@ export interface components {
             problems: string[];
         };
         /**
+         * LeftOutIn
+         * @description Whether a job counts for nothing.
+         */
+        LeftOutIn: {
+            /** Left Out */
+            left_out: boolean;
+        };
+        /**
          * LeftShare
          * @description Share of the unbalance that is left with the masses added.
          */
@@ -3653,6 +4312,20 @@ export interface components {
             low: number;
             /** Median */
             median: number;
+        };
+        /**
+         * LessonsAnswer
+         * @description What counts teach. worth_jobs: our own tables count like so many jobs.
+         */
+        LessonsAnswer: {
+            /** Causes */
+            causes: components["schemas"]["CauseMoveAnswer"][];
+            /** Jobs */
+            jobs: number;
+            /** Looks */
+            looks: components["schemas"]["LookMoveAnswer"][];
+            /** Worth Jobs */
+            worth_jobs: number;
         };
         /**
          * LineAnswer
@@ -3684,6 +4357,26 @@ export interface components {
             line: string;
             /** Text */
             text: string;
+        };
+        /**
+         * LinkIn
+         * @description Whether a record can be read by a private link.
+         */
+        LinkIn: {
+            /** On */
+            on: boolean;
+        };
+        /**
+         * LinkOut
+         * @description A private link: empty where there is none; qr: its address as an SVG.
+         */
+        LinkOut: {
+            /** Address */
+            address: string;
+            /** Qr */
+            qr: string;
+            /** Since */
+            since: string | null;
         };
         /**
          * LintAnswer
@@ -3871,6 +4564,28 @@ export interface components {
             text: string;
         };
         /**
+         * LookMoveAnswer
+         * @description A row of a check's table gives a result with another share.
+         */
+        LookMoveAnswer: {
+            /** Check */
+            check: string;
+            /** Counted */
+            counted: number;
+            /** Of */
+            of: number;
+            /** Ours */
+            ours: number;
+            /** Result */
+            result: string;
+            /** Row */
+            row: string;
+            /** Taught */
+            taught: number;
+            /** Text */
+            text: string;
+        };
+        /**
          * LookOut
          * @description The look most worth taking next.
          */
@@ -3923,6 +4638,30 @@ export interface components {
             };
             /** Version */
             version: number;
+        };
+        /**
+         * MachineHistory
+         * @description A machine's story, the latest job first; upkeep: null while it was never handed over; qr: its address.
+         */
+        MachineHistory: {
+            /** Address */
+            address: string;
+            /** Healthy */
+            healthy: number | null;
+            /** Jobs */
+            jobs: components["schemas"]["JobTold"][];
+            /** Last Inside */
+            last_inside: string;
+            lately: components["schemas"]["JobTold"] | null;
+            /** Limit */
+            limit: number | null;
+            machine: components["schemas"]["MachineTold"];
+            /** Overdue */
+            overdue: boolean;
+            place: components["schemas"]["PlaceTold"];
+            /** Qr */
+            qr: string;
+            upkeep: components["schemas"]["UpkeepAnswer"] | null;
         };
         /**
          * MachineIn
@@ -4004,6 +4743,39 @@ export interface components {
             variant: {
                 [key: string]: string;
             };
+        };
+        /**
+         * MachineTold
+         * @description The machine.
+         */
+        MachineTold: {
+            /** Age Years */
+            age_years: number | null;
+            /** Energy */
+            energy: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Layout */
+            layout: string;
+            /** Loads Per Week */
+            loads_per_week: number | null;
+            /** Loads Taken */
+            loads_taken: number;
+            /** Name */
+            name: string;
+            /** Profile */
+            profile: string;
+            /** Profile Title */
+            profile_title: string;
+            /** Supply */
+            supply: string;
+            /** Variant */
+            variant: {
+                [key: string]: string;
+            } | null;
         };
         /**
          * MakeupAnswer
@@ -4404,7 +5176,7 @@ export interface components {
             /** Probability */
             probability: number;
             /** State */
-            state: ("packed" | "used" | "left") | null;
+            state: ("ordered" | "packed" | "used" | "left") | null;
             /** Store */
             store: string;
             /** Text */
@@ -4443,7 +5215,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "handed_over" | "say_complaint" | "stop" | "make_safe" | "measure_again" | "check" | "choose_cause" | "ask_again" | "find_way_in" | "do_step" | "gate" | "confirm_cause" | "measure_after" | "measure_more" | "not_mended" | "hand_over";
+            code: "handed_over" | "say_complaint" | "stop" | "make_safe" | "measure_again" | "check" | "choose_cause" | "ask_again" | "find_way_in" | "do_step" | "gate" | "confirm_cause" | "measure_after" | "measure_more" | "prove_also" | "not_mended" | "hand_over";
             /**
              * Stage
              * @enum {string}
@@ -4542,6 +5314,14 @@ export interface components {
             marks: {
                 [key: string]: string;
             };
+        };
+        /**
+         * OnIn
+         * @description Whether verdicts go by what was learned.
+         */
+        OnIn: {
+            /** On */
+            on: boolean;
         };
         /**
          * OnVane
@@ -4711,7 +5491,7 @@ export interface components {
         };
         /**
          * PartIn
-         * @description What became of a part that was meant for this job: packed, used, or left after all.
+         * @description What became of a part that was meant for this job: ordered, packed, used, or left after all.
          */
         PartIn: {
             /**
@@ -4737,7 +5517,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "packed" | "used" | "left";
+            state: "ordered" | "packed" | "used" | "left";
             /**
              * Store
              * @default
@@ -4938,6 +5718,29 @@ export interface components {
             name: string;
         };
         /**
+         * PlaceTold
+         * @description Where it stands, and what may be written to whom.
+         */
+        PlaceTold: {
+            /** Address */
+            address: string;
+            /** Contact */
+            contact: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Language */
+            language: string;
+            /** Mail */
+            mail: string;
+            /** Name */
+            name: string;
+            /** No Reminders */
+            no_reminders: boolean;
+        };
+        /**
          * PlanIn
          * @description The plan of a new run as it is drawn, in the keys of a job's plan; null takes it away.
          */
@@ -5014,6 +5817,14 @@ export interface components {
             kind: string;
             low: components["schemas"]["Quantity"];
             pressure: components["schemas"]["Quantity"];
+        };
+        /**
+         * Printing
+         * @description The worker is at it: ask again in a moment.
+         */
+        Printing: {
+            /** Printing */
+            printing: boolean;
         };
         /**
          * ProblemOut
@@ -5124,6 +5935,25 @@ export interface components {
             text: string;
         };
         /**
+         * ProvingAnswer
+         * @description What this job asks to be proven. check: how, null where this person can do none of what shows it; must: it is
+         *     asked for before the record; done: it was.
+         */
+        ProvingAnswer: {
+            /** Check */
+            check: string | null;
+            /** Done */
+            done: boolean;
+            /** Must */
+            must: boolean;
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * Quantity
          * @description A number with its unit.
          */
@@ -5136,7 +5966,8 @@ export interface components {
         /**
          * QuoteAnswer
          * @description What a job costs before and after tax, with what it is made of. priced: the workshop has said what an hour costs;
-         *     complete: every part has a price, else the total is the least there is.
+         *     complete: every part has a price, else the total is the least there is; saves: what the better air saves a year and
+         *     when that has paid, empty where nobody knows.
          */
         QuoteAnswer: {
             agreed: components["schemas"]["AgreedAnswer"] | null;
@@ -5155,6 +5986,8 @@ export interface components {
             priced: boolean;
             /** Rows */
             rows: components["schemas"]["QuoteRow"][];
+            /** Saves */
+            saves: string;
             /** Schools */
             schools: components["schemas"]["SchoolAnswer"][];
             /** Tax */
@@ -5189,6 +6022,27 @@ export interface components {
             text: string;
             /** Unpriced */
             unpriced: string[];
+        };
+        /**
+         * ReachIn
+         * @description Where a place's reminders go, whether they may, and the language of its records; empty: the workshop's own.
+         */
+        ReachIn: {
+            /**
+             * Language
+             * @default
+             */
+            language: string;
+            /**
+             * Mail
+             * @default
+             */
+            mail: string;
+            /**
+             * No Reminders
+             * @default false
+             */
+            no_reminders: boolean;
         };
         /**
          * ReadingAnswer
@@ -5288,6 +6142,23 @@ export interface components {
             weighs: "for" | "against" | "little";
         };
         /**
+         * ReasonAnswer
+         * @description Why a date is what it is. times: how much faster than usual it fills; count: how many speak, or loads a week.
+         */
+        ReasonAnswer: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "own_flows" | "kind" | "usual" | "loads" | "circumstances" | "year" | "short_already";
+            /** Count */
+            count: number | null;
+            /** Text */
+            text: string;
+            /** Times */
+            times: number | null;
+        };
+        /**
          * RecognisedOut
          * @description Which layout it is likely to be; known: sure enough; none_of_them: nothing fits well, start from the nearest.
          */
@@ -5321,12 +6192,20 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Language */
+            language: string;
+            /** Languages */
+            languages: {
+                [key: string]: string;
+            };
             /** Model Version */
             model_version: string;
             /** Note */
             note: string;
             /** Sha256 */
             sha256: string;
+            /** Size */
+            size: string;
             snapshot: components["schemas"]["SnapshotOut"];
         };
         /**
@@ -5399,6 +6278,26 @@ export interface components {
             today: string;
             /** Transition */
             transition: string;
+        };
+        /**
+         * Rightness
+         * @description How right verdicts were. first: share of jobs whose cause stood first; said: what was said of the first, on
+         *     average; log_loss: mean −log of what was said of what it was, nats; off: by how much what was said and how often it
+         *     was so lie apart, on average over the stretches.
+         */
+        Rightness: {
+            /** First */
+            first: number;
+            /** Jobs */
+            jobs: number;
+            /** Log Loss */
+            log_loss: number;
+            /** Off */
+            off: number;
+            /** Said */
+            said: number;
+            /** Stretches */
+            stretches: components["schemas"]["Stretch"][];
         };
         /**
          * RiserAnswer
@@ -5951,6 +6850,27 @@ export interface components {
             profile: components["schemas"]["NodePressure"][];
         };
         /**
+         * Stretch
+         * @description Verdicts of which much the same was said. low, high: from where to where; said: on average; right: share that
+         *     was so, right_low to right_high where that share truly lies, nine in ten.
+         */
+        Stretch: {
+            /** High */
+            high: number;
+            /** Jobs */
+            jobs: number;
+            /** Low */
+            low: number;
+            /** Right */
+            right: number;
+            /** Right High */
+            right_high: number;
+            /** Right Low */
+            right_low: number;
+            /** Said */
+            said: number;
+        };
+        /**
          * SureAnswer
          * @description The place one is surest of, with two faults, outside pressure and the unknown weighed, and how sure.
          */
@@ -5994,6 +6914,20 @@ export interface components {
              * @default
              */
             what: string;
+        };
+        /**
+         * ToldNothingOut
+         * @description A check: how often it was done, and how often it told nothing.
+         */
+        ToldNothingOut: {
+            /** Check */
+            check: string;
+            /** Nothing */
+            nothing: number;
+            /** Text */
+            text: string;
+            /** Times */
+            times: number;
         };
         /**
          * ToolAnswer
@@ -6128,6 +7062,28 @@ export interface components {
             unit: string;
         };
         /**
+         * UpkeepAnswer
+         * @description When a machine is due. service_by: the earlier of the middle and a year after the last visit; foreseen: its flow
+         *     until then, as far as nobody cleans it.
+         */
+        UpkeepAnswer: {
+            /** Because */
+            because: components["schemas"]["ReasonAnswer"][];
+            due: components["schemas"]["DueAnswer"];
+            /** Foreseen */
+            foreseen: components["schemas"]["ForeseenAnswer"][];
+            /** Service By */
+            service_by: string;
+        };
+        /**
+         * UseIn
+         * @description How a machine is used; null: nobody has counted.
+         */
+        UseIn: {
+            /** Loads Per Week */
+            loads_per_week?: number | null;
+        };
+        /**
          * VerdictAnswer
          * @description What the facts say of the cause. All lists are complete, best first.
          */
@@ -6151,6 +7107,8 @@ export interface components {
             inseparable: string[][];
             /** Lamps */
             lamps: components["schemas"]["LampAnswer"][];
+            /** Learned */
+            learned: components["schemas"]["LearnedAnswer"][];
             /** Misfits */
             misfits: components["schemas"]["MisfitAnswer"][];
             /** Model Version */
@@ -6195,6 +7153,8 @@ export interface components {
             colours: components["schemas"]["Named"][];
             /** Complaints */
             complaints: components["schemas"]["Named"][];
+            /** Customer Languages */
+            customer_languages: components["schemas"]["Named"][];
             /** Elements */
             elements: components["schemas"]["Named"][];
             /** Fasteners */
@@ -6239,6 +7199,63 @@ export interface components {
             wheel_bench: components["schemas"]["WheelBenchAnswer"];
             /** Zones */
             zones: components["schemas"]["Named"][];
+        };
+        /**
+         * WaitsOut
+         * @description An open job that waits.
+         */
+        WaitsOut: {
+            /** Days */
+            days: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Place */
+            place: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * Wall
+         * @description All machines of a place, worst first. limit: the share below which a machine is short of air.
+         */
+        Wall: {
+            /** Limit */
+            limit: number;
+            /** Machines */
+            machines: components["schemas"]["WallMachine"][];
+            place: components["schemas"]["PlaceTold"];
+        };
+        /**
+         * WallMachine
+         * @description A machine of a place. share: the flow it is expected to have today, as a share of a healthy one.
+         */
+        WallMachine: {
+            /** Callbacks */
+            callbacks: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Last */
+            last: string | null;
+            /** Name */
+            name: string;
+            /** Open Job */
+            open_job: string | null;
+            /** Overdue */
+            overdue: boolean;
+            /** Profile Title */
+            profile_title: string;
+            /** Service By */
+            service_by: string | null;
+            /** Share */
+            share: number | null;
+            /** Standing */
+            standing: ("short" | "nearly" | "well") | null;
         };
         /**
          * WayAnswer
@@ -6676,6 +7693,8 @@ export interface components {
             } | null;
             proof: components["schemas"]["ProofAnswer"];
             proposed_cause: components["schemas"]["CauseAnswer"] | null;
+            /** Proving */
+            proving: components["schemas"]["ProvingAnswer"][];
             /** Readings */
             readings: components["schemas"]["ReadingAnswer"][];
             /** Recordings */
@@ -6832,6 +7851,176 @@ export interface operations {
             };
         };
     };
+    upkeep_api_get_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    upkeep_api_put_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     machines_api_code_profiles: {
         parameters: {
             query?: never;
@@ -6901,6 +8090,89 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CodeProfileKept"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    desk_api_get_desk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskOut"];
                 };
             };
             /** @description Unauthorized */
@@ -7249,6 +8521,99 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobRow"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    reports_api_import_bundle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkshopJob"];
                 };
             };
             /** @description Unauthorized */
@@ -7776,6 +9141,89 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["BalanceAnswer"];
                 };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    reports_api_job_bundle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {
@@ -8834,6 +10282,180 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HappeningOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    reports_api_get_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    reports_api_put_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"];
                 };
             };
             /** @description Unauthorized */
@@ -10493,6 +12115,274 @@ export interface operations {
             };
         };
     };
+    reports_api_record_file: {
+        parameters: {
+            query?: {
+                form?: "json" | "csv";
+                edition?: number;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    reports_api_record_page: {
+        parameters: {
+            query?: {
+                language?: string;
+                edition?: number;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    reports_api_record_pdf: {
+        parameters: {
+            query?: {
+                language?: string;
+                size?: "A4" | "Letter";
+                edition?: number;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Printing"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     reports_api_preview: {
         parameters: {
             query?: never;
@@ -10512,6 +12402,91 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RecordOut"];
                 };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    reports_api_preview_page: {
+        parameters: {
+            query?: {
+                language?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {
@@ -11889,6 +13864,600 @@ export interface operations {
             };
         };
     };
+    desk_api_get_learning: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LearningOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    desk_api_put_learning: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OnIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    desk_api_get_counts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    desk_api_put_given: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                counts_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GivenIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    desk_api_delete_given: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                counts_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    desk_api_get_behind: {
+        parameters: {
+            query?: {
+                holds?: string;
+                fault?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BehindOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    desk_api_put_left_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeftOutIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     people_api_lost_password: {
         parameters: {
             query?: never;
@@ -11947,6 +14516,178 @@ export interface operations {
             };
             /** @description Too Many Requests */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    reports_api_machine_history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineHistory"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    upkeep_api_put_use: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UseIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12853,6 +15594,178 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    upkeep_api_put_reach: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                place_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReachIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    reports_api_place_wall: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                place_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Wall"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -7,6 +7,7 @@ import type {
   CauseIn,
   CountIn,
   FindingIn,
+  HandOverIn,
   Job,
   JobIn,
   LintIn,
@@ -192,5 +193,5 @@ export const chooseCause = (job: string, facts: Omit<CauseIn, 'at'>) =>
 export const openAgain = (job: string, why: string) =>
   add(job, 'editions', { why, at: at() }, t`opened again`).outcome
 
-export const handOver = (job: string, note: string, override = '') =>
-  add(job, 'record', { note, override, at: at() }, 'hand-over').outcome
+export const handOver = (job: string, said: Omit<HandOverIn, 'at'>) =>
+  add(job, 'record', { ...said, at: at() }, 'hand-over').outcome

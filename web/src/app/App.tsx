@@ -27,6 +27,11 @@ const RecordPage = fetched(() => import('../features/hand-over/RecordPage').then
 const VentPage = fetched(() => import('../features/vent/VentPage').then((m) => m.VentPage))
 const PaperPage = fetched(() => import('../features/vent/PaperPage').then((m) => m.PaperPage))
 const NewJobPage = fetched(() => import('../features/jobs/NewJobPage').then((m) => m.NewJobPage))
+const MachinePage = fetched(() => import('../features/machines/MachinePage').then((m) => m.MachinePage))
+const LabelPage = fetched(() => import('../features/machines/LabelPage').then((m) => m.LabelPage))
+const WallPage = fetched(() => import('../features/machines/WallPage').then((m) => m.WallPage))
+const DeskPage = fetched(() => import('../features/desk/DeskPage').then((m) => m.DeskPage))
+const LearnedPage = fetched(() => import('../features/desk/LearnedPage').then((m) => m.LearnedPage))
 const HistoryPage = fetched(() => import('../features/hand-over/HistoryPage').then((m) => m.HistoryPage))
 
 export function App() {
@@ -89,8 +94,13 @@ function SignedIn() {
         <Route path="/people" element={<PeoplePage />} />
         <Route path="/layouts" element={<LayoutsPage />} />
         <Route path="/parts" element={<PartsPage />} />
+        <Route path="/desk" element={<DeskPage />} />
+        <Route path="/desk/learned" element={<LearnedPage />} />
         <Route path="/new-password/:key/:token" element={<NewPasswordPage />} />
         <Route path="/join/:token" element={<JoinPage />} />
+        <Route path="/machines/:machineId" element={<MachinePage />} />
+        <Route path="/machines/:machineId/label" element={<LabelPage />} />
+        <Route path="/places/:placeId" element={<WallPage />} />
         <Route path="/jobs/:jobId/history" element={<HistoryPage />} />
         <Route path="/jobs/:jobId/record" element={<RecordPage />} />
         <Route path="/jobs/:jobId/vent" element={<VentPage />} />

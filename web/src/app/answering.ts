@@ -1,4 +1,4 @@
-import { createContext, useContext, useEffect, useRef } from 'react'
+import { createContext, useContext, useLayoutEffect, useRef } from 'react'
 import type { NextStep } from '../api/types'
 
 /** What the one button Next does at a place: the form that is in sight there says it. */
@@ -10,10 +10,11 @@ export const AnsweringContext = createContext<Answering>(new Map())
 export function useAnswering(codes: readonly NextStep['code'][], run: () => void): void {
   const answering = useContext(AnsweringContext)
   const latest = useRef(run)
-  useEffect(() => {
+  // before the page says that it is there (`usePlace`): a key that waited for it would find nobody listening
+  useLayoutEffect(() => {
     latest.current = run
   })
-  useEffect(() => {
+  useLayoutEffect(() => {
     const now = () => latest.current()
     for (const code of codes) answering.set(code, now)
     return () => {
@@ -23,7 +24,7 @@ export function useAnswering(codes: readonly NextStep['code'][], run: () => void
 }
 
 /** A check is answered here: the same whether it is the first time, again, or after the work. */
-export const A_CHECK = ['check', 'measure_again', 'measure_after', 'measure_more'] as const
+export const A_CHECK = ['check', 'measure_again', 'measure_after', 'measure_more', 'prove_also'] as const
 
 export const isACheck = (code: NextStep['code']): boolean => (A_CHECK as readonly string[]).includes(code)
 

@@ -55,4 +55,8 @@ export const worded = (words: Wording): string => (typeof words === 'string' ? w
 export const written = (iso: string, how?: Intl.DateTimeFormatOptions): string =>
   new Intl.DateTimeFormat(i18n.locale === SOURCE ? [] : [i18n.locale], how ?? SHORT).format(new Date(iso))
 
+/** A day without an hour, as a calendar has it. */
+export const dayOf = (iso: string, month: 'long' | 'short' = 'long'): string =>
+  written(`${iso}T12:00:00`, { day: 'numeric', month, year: 'numeric' })
+
 const SHORT: Intl.DateTimeFormatOptions = { dateStyle: 'short', timeStyle: 'short' }

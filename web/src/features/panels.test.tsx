@@ -328,7 +328,7 @@ describe('the end of a job', () => {
           {
             kind: 'outlet_flow', heat_on: false, healthy: q(0.0804), healthy_low: q(0.067), healthy_high: q(0.094),
             before: q(0.05), after: q(0.079), standing: 'as_healthy', text: '167 cfm, as healthy', was: '106 cfm, 64 short of healthy',
-            expected: q(0.08), change: q(0.029), change_low: q(0.02), change_high: q(0.038),
+            expected: q(0.08), keeps: 'as_promised', change: q(0.029), change_low: q(0.02), change_high: q(0.038),
           },
         ]}
       />,

@@ -174,6 +174,7 @@ export function aJob(changes: Partial<Job> = {}): Job {
     bench: null,
     known_layout: false,
     dealt: { lint: [], fitted: [], agreed: null },
+    proving: [],
     proof: {
       code: 'not_measured',
       text: 'Not measured since the work.',
@@ -321,6 +322,7 @@ export function aJob(changes: Partial<Job> = {}): Job {
         },
       ],
       misfits: [],
+      learned: [],
       model_version: '1',
     },
     ...changes,
@@ -496,6 +498,7 @@ export const vocabulary: Vocabulary = {
   qualifications: named(['live', 'live work'], ['gas', 'gas work']),
   instruments: named(['manometer', 'manometer']).map((row) => ({ ...row, of: null })),
   no_evidence: named(['not_possible', "can't be done here"]),
+  customer_languages: named(['en', 'English'], ['de', 'Deutsch']),
   kinds: [
     {
       kind: 'outlet_static_pressure',

@@ -78,6 +78,7 @@ export function CausePanel({ job }: { job: Job }) {
         </p>
       )}
       <ForAndAgainst verdict={verdict} />
+      <Learned verdict={verdict} />
       <label className="mt-4 block">
         <span className="block text-sm font-bold">
           <Trans>You know better? Go with</Trans>
@@ -205,6 +206,23 @@ function FaultBar({
       <span className="text-right text-lg font-bold">{share} %</span>
       <span className="col-span-2 sm:col-span-1 sm:text-right">{children}</span>
     </div>
+  )
+}
+
+/** What this workshop's own jobs made likelier here than we assume, and by how many jobs. */
+function Learned({ verdict }: { verdict: Verdict }) {
+  if (verdict.learned.length === 0) return null
+  return (
+    <section className="mt-4">
+      <h3 className="font-bold">
+        <Trans>What our jobs taught</Trans>
+      </h3>
+      <ul className="mt-1">
+        {verdict.learned.map((row) => (
+          <li key={`${row.holds} ${row.fault}`}>{row.text}</li>
+        ))}
+      </ul>
+    </section>
   )
 }
 

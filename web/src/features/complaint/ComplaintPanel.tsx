@@ -8,6 +8,7 @@ import { textOf, useSignedIn } from '../../app/signedIn'
 import { Toggles } from '../../ui/Choice'
 import { Trouble } from '../../ui/Trouble'
 import { useWrite } from '../../ui/useWrite'
+import { LastHere } from './LastHere'
 import { MachineAndPlace } from './MachineAndPlace'
 
 export function ComplaintPanel({ job }: { job: Job }) {
@@ -26,6 +27,7 @@ export function ComplaintPanel({ job }: { job: Job }) {
       <h2 className="text-xl font-bold">
         <Trans>What brings us here?</Trans>
       </h2>
+      <LastHere job={job} />
       {job.stop && (
         <p role="alert" className="border-error text-error rounded-xl border-2 p-3 font-bold">
           {job.stop}

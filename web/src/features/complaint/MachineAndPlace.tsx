@@ -1,6 +1,7 @@
 import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
 import { useState } from 'react'
+import { Link } from 'react-router'
 import type { Job } from '../../api/types'
 import { changeMachineAndPlace } from '../../api/writes'
 import { useSignedIn } from '../../app/signedIn'
@@ -26,6 +27,14 @@ export function MachineAndPlace({ job }: { job: Job }) {
         </b>
         <span className="text-soft text-sm">{known}</span>
       </summary>
+      <p className="flex flex-wrap gap-x-5">
+        <Link to={`/machines/${machine.id}`} className="touch inline-flex items-center underline">
+          <Trans>What was done on it before</Trans>
+        </Link>
+        <Link to={`/places/${place.id}`} className="touch inline-flex items-center underline">
+          <Trans>All machines there</Trans>
+        </Link>
+      </p>
       {/* what came in meanwhile is what is shown, unless something is being typed */}
       <Form key={`${machine.version} ${place.version}`} job={job} />
     </details>

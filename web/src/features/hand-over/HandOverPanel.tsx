@@ -2,17 +2,22 @@ import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
 import { useEffect, useRef, useState } from 'react'
 import { Link } from 'react-router'
-import { useRecordAhead } from '../../api/queries'
+import { useRecord, useRecordAhead } from '../../api/queries'
 import type { Job, JobRecord } from '../../api/types'
+import { useStory } from '../../api/upkeep'
 import { handOver, openAgain } from '../../api/writes'
 import { useAnswering } from '../../app/answering'
+import { dayOf } from '../../app/language'
 import { useSignedIn } from '../../app/signedIn'
 import { Button } from '../../ui/Button'
 import { Trouble } from '../../ui/Trouble'
 import { useWrite } from '../../ui/useWrite'
+import { CustomersPaper } from './CustomersPaper'
+import { PaperChoice, type PaperWanted } from './PaperChoice'
 import { RecordSheet } from './RecordSheet'
 
 const HAND_OVER = ['hand_over'] as const
+const PLAIN: PaperWanted = { language: '', size: 'A4', link: true, name: '', signature: '' }
 /** How long the record has to be in sight before Next freezes it, ms: two presses in one movement never do. */
 const LOOKED_AT = 1000
 
@@ -29,11 +34,13 @@ export function HandOverPanel({ job }: { job: Job }) {
   const { vocabulary } = useSignedIn()
   const may = me.may.includes('hand_over') && !job.handed_over
   const freeze = async () => {
-    await write(handOver(job.id, note, needsReason ? override.trim() : ''))
+    await write(handOver(job.id, { ...paper, note, override: needsReason ? override.trim() : '' }))
   }
   const button = useRef<HTMLButtonElement>(null)
   const ahead = useRecordAhead(job)
   const drawn = !ahead.isLoading
+  const [chosen, setChosen] = useState<PaperWanted | null>(null)
+  const paper = chosen ?? { ...PLAIN, language: ahead.data?.language ?? '' }
   const [looked, setLooked] = useState(false)
   useEffect(() => {
     const timer = drawn ? setTimeout(() => setLooked(true), LOOKED_AT) : undefined
@@ -55,6 +62,7 @@ export function HandOverPanel({ job }: { job: Job }) {
         <Link to={`/jobs/${job.id}/record`} className="btn btn-neutral touch mt-3">
           <Trans>Show the record</Trans>
         </Link>
+        <Frozen job={job} />
         <FileLink job={job} />
         {me.may.includes('hand_over') && <OpenAgain job={job} />}
       </div>
@@ -125,6 +133,7 @@ export function HandOverPanel({ job }: { job: Job }) {
           onChange={(event) => setNote(event.target.value)}
         />
       </label>
+      <PaperChoice job={job.id} wanted={paper} onChange={setChosen} />
       {needsReason && (
         <label className="mt-3 block">
           <span className="font-bold">
@@ -173,6 +182,28 @@ function Ahead({ record }: { record: JobRecord }) {
   )
 }
 
+/** What came of it: the customer's paper, and when the machine is due. */
+function Frozen({ job }: { job: Job }) {
+  const record = useRecord(job.id, 0)
+  const story = useStory(job.machine.id)
+  const due = story.data?.upkeep?.service_by
+  return (
+    <>
+      {record.data && <CustomersPaper job={job.id} record={record.data} />}
+      <p className="border-base-300 mt-4 border-t pt-3">
+        {due && (
+          <b className="mr-3 text-lg">
+            <Trans>Due again by {dayOf(due)}</Trans>
+          </b>
+        )}
+        <Link to={`/machines/${job.machine.id}`} className="touch inline-flex items-center underline">
+          <Trans>The machine: its story and its next visit</Trans>
+        </Link>
+      </p>
+    </>
+  )
+}
+
 function FileLink({ job }: { job: Job }) {
   return (
     <p className="mt-4 flex flex-wrap gap-x-6">
@@ -181,6 +212,9 @@ function FileLink({ job }: { job: Job }) {
       </Link>
       <a href={`/api/v1/jobs/${job.id}/file`} download className="touch inline-flex items-center underline">
         <Trans>The job as a file</Trans>
+      </a>
+      <a href={`/api/v1/jobs/${job.id}/bundle`} download className="touch inline-flex items-center underline">
+        <Trans>All of it, with photos and sounds (ZIP)</Trans>
       </a>
     </p>
   )

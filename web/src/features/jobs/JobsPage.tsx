@@ -10,6 +10,7 @@ import { textOf, useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
 import { useKeys } from '../../app/useKeys'
 import { Button } from '../../ui/Button'
+import { FileButton } from '../../ui/FileButton'
 import { Key } from '../../ui/Key'
 import { TYPED, useSettled } from '../../ui/useSettled'
 
@@ -27,14 +28,12 @@ export function JobsPage() {
   const [done, setDone] = useState(false)
   const [trouble, setTrouble] = useState<string | null>(null)
   const find = useRef<HTMLInputElement>(null)
-  const file = useRef<HTMLInputElement>(null)
   const words = useSettled(typed.trim(), TYPED)
   useKeys({ '/': () => find.current?.focus(), n: () => navigate('/jobs/new') }, me.habits.single_keys)
   useEffect(() => {
     document.title = t`Jobs · Warm Draft`
   }, [])
-  const bring = (chosen: File | undefined) => {
-    if (!chosen) return
+  const bring = (chosen: File) => {
     setTrouble(null)
     importJob(chosen).then(
       (job) => navigate(`/jobs/${job.id}`),
@@ -76,26 +75,17 @@ export function JobsPage() {
               ))}
             </fieldset>
           )}
-          <div className="flex gap-2 sm:ml-auto">
-            <Button
-              kind="outline"
-              onClick={() => file.current?.click()}
-              disabled={!me.may.includes('import_a_job')}
-            >
-              <Trans>From a file</Trans>
-            </Button>
-            <input
-              ref={file}
-              type="file"
+          <div className="flex flex-wrap gap-2 sm:ml-auto">
+            <FileButton
+              text={t`From a file`}
+              name={t`Job file`}
               accept="application/json,.json"
-              className="sr-only"
-              tabIndex={-1}
-              aria-label={t`Job file`}
-              onChange={(event) => {
-                bring(event.target.files?.[0])
-                event.target.value = ''
-              }}
+              disabled={!me.may.includes('import_a_job')}
+              onFile={bring}
             />
+            <Link to="/desk" className="btn btn-outline touch">
+              <Trans>The workshop</Trans>
+            </Link>
             <Link to="/jobs/new" className="btn btn-primary touch">
               <Trans>New job</Trans> <Key>n</Key>
             </Link>

@@ -11,6 +11,7 @@ import { useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
 import { useKeys } from '../../app/useKeys'
 import { Button } from '../../ui/Button'
+import { FileButton } from '../../ui/FileButton'
 import { Trouble } from '../../ui/Trouble'
 import { documentOf, newRow, type Row, rowsOf, titleOf } from './document'
 
@@ -41,8 +42,7 @@ export function LayoutsPage() {
     setTrouble(null)
     setDraft(draftOf(id, mine ? from : { ...from, title: t`${titleOf(from)}, ours` }))
   }
-  const bring = async (file: File | undefined) => {
-    if (!file) return
+  const bring = async (file: File) => {
     try {
       const brought = JSON.parse(await file.text()) as Json
       setDraft(draftOf(newId(), brought))
@@ -92,18 +92,14 @@ export function LayoutsPage() {
                 ))}
               </ul>
               {may ? (
-                <label className="btn btn-outline touch mt-3 cursor-pointer">
-                  <Trans>Bring in a file</Trans>
-                  <input
-                    type="file"
+                <p className="mt-3">
+                  <FileButton
+                    text={t`Bring in a file`}
+                    name={t`Layout file`}
                     accept="application/json,.json"
-                    className="sr-only"
-                    onChange={(event) => {
-                      void bring(event.target.files?.[0])
-                      event.target.value = ''
-                    }}
+                    onFile={(chosen) => void bring(chosen)}
                   />
-                </label>
+                </p>
               ) : (
                 <p className="mt-2">{me.may_not.keep_layouts}</p>
               )}

@@ -11,6 +11,7 @@ import { Dialog } from '../../ui/Dialog'
 import { EmailField } from '../../ui/Field'
 import { Failed, Waiting } from '../../ui/states'
 import { Told, useAct } from '../../ui/useAct'
+import { CalendarFeed } from './CalendarFeed'
 import { TheWorkshop } from './TheWorkshop'
 
 /** Who is in the workshop, and what each may do. */
@@ -76,6 +77,7 @@ export function PeoplePage() {
         </ul>
         <Told trouble={takeBack.trouble} />
         {me.may.includes('keep_the_workshop') && <TheWorkshop />}
+        <CalendarFeed />
         {me.may.includes('invite') ? <Invite /> : <p className="text-soft">{me.may_not.invite}</p>}
       </main>
       {changing && <ChangePerson person={changing} onClose={() => setChanging(null)} />}

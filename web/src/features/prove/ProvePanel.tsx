@@ -1,6 +1,6 @@
 import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
-import { Fragment } from 'react'
+import type { ReactNode } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import type { Comparison, Job, ProofLine, Vocabulary } from '../../api/types'
 import { isACheck } from '../../app/answering'
@@ -26,11 +26,12 @@ export function ProvePanel({ job, check }: { job: Job; check: string | null }) {
   const { vocabulary } = useSignedIn()
   const [search] = useSearchParams()
   const view = search.get('view')
-  const wanted = check ?? next ?? proof.settles[0]?.check ?? proof.again[0] ?? 'outlet_flow'
   // a reading is wanted, or asked for
   const wants = next !== null || proof.code === 'not_measured' || proof.settles.length > 0
   // a check that was asked for stands there until it is done, or done again
   const open = check !== null && (search.get('again') !== null || !doneSince(job, vocabulary, check))
+  const rest = next ?? proof.settles[0]?.check ?? proof.again[0] ?? check ?? 'outlet_flow'
+  const wanted = open ? check : rest
   const measuring = wants || open || view !== null
   const told = (
     <div>
@@ -46,20 +47,27 @@ export function ProvePanel({ job, check }: { job: Job; check: string | null }) {
           <FlowReached proof={proof} />
         </>
       )}
+      <ProvingList job={job} />
       <ProofLines lines={proof.lines} />
       {proof.rows.length > 0 && <ProofTable rows={proof.rows} />}
       {proof.settles.length > 1 && !job.handed_over && (
-        <p className="text-soft mt-3">
-          <Trans>It would be settled as well by:</Trans>{' '}
-          {proof.settles.slice(1).map((row, i) => (
-            <Fragment key={row.check}>
-              {i > 0 && ' · '}
-              <Link to={`/jobs/${job.id}/prove?check=${row.check}`} className="underline">
-                {row.text}
-              </Link>
-            </Fragment>
-          ))}
-        </p>
+        <div className="mt-3">
+          <p className="text-soft">
+            <Trans>It would be settled as well by:</Trans>
+          </p>
+          <ul>
+            {proof.settles.slice(1).map((row) => (
+              <li key={row.check}>
+                <Link
+                  to={`/jobs/${job.id}/prove?check=${row.check}`}
+                  className="touch inline-flex items-center underline"
+                >
+                  {row.text}
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </div>
       )}
     </div>
   )
@@ -91,6 +99,47 @@ export function ProvePanel({ job, check }: { job: Job; check: string | null }) {
         {measure}
       </details>
     </div>
+  )
+}
+
+/** What this job asks to be proven, in the order one walks: done, to do, or only offered. */
+function ProvingList({ job }: { job: Job }) {
+  const asked = job.proving.filter((row) => row.done || row.check)
+  if (asked.length === 0) return null
+  const next = isACheck(job.next.code) && job.next.stage === 'prove' ? job.next.subject : null
+  return (
+    <ol className="mt-3" aria-label={t`What is proven, in order`}>
+      {asked.map((row) => (
+        <li
+          key={row.name}
+          className="border-base-300 flex items-baseline gap-2 border-t py-1.5 first:border-0"
+        >
+          <span aria-hidden="true" className={row.done ? 'text-success' : 'text-soft'}>
+            {row.done ? '✓' : row.must ? '○' : '·'}
+          </span>
+          <Row job={job} row={row}>
+            <span className={row.done || job.handed_over ? '' : 'underline'}>{row.text}</span>
+            {row.check === next && (
+              <b className="text-primary ml-2">
+                <Trans>next</Trans>
+              </b>
+            )}
+            {!row.must && !row.done && <Trans> (if you like)</Trans>}
+            <span className="text-soft block text-sm">{row.why}</span>
+          </Row>
+        </li>
+      ))}
+    </ol>
+  )
+}
+
+/** What is still to be done leads to where it is done: the whole row, for a thumb. */
+function Row({ job, row, children }: { job: Job; row: Job['proving'][number]; children: ReactNode }) {
+  if (row.done || job.handed_over) return <span>{children}</span>
+  return (
+    <Link to={`/jobs/${job.id}/prove?check=${row.check}`} className="touch block grow">
+      {children}
+    </Link>
   )
 }
 

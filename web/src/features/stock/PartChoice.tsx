@@ -12,6 +12,7 @@ import { Trouble } from '../../ui/Trouble'
 import { useWrite } from '../../ui/useWrite'
 
 type State = 'packed' | 'used'
+type Said = State | 'left' | 'ordered'
 
 /** Which thing of the catalogue stands in for a part: the old one's marks, what is like it, why another is not. */
 export function PartChoice({
@@ -30,7 +31,7 @@ export function PartChoice({
   const [all, setAll] = useState(false)
   // packed is what we pick; what is fitted is held beside all there are
   const shown = all || into === 'used' ? needed.items : needed.items.slice(0, 1)
-  const say = async (state: State | 'left', item: ItemChoice | null, store = '') => {
+  const say = async (state: Said, item: ItemChoice | null, store = '') => {
     const part = { part: needed.part, count: 1 }
     const outcome = sayPart(job.id, {
       ...part,
@@ -53,6 +54,7 @@ export function PartChoice({
     })
   }
   const taken = needed.state === 'used' || (needed.state === 'packed' && into === 'packed')
+  const ordered = needed.state === 'ordered'
   return (
     <div className="border-base-300 mt-2 rounded-xl border p-3" role="group" aria-label={needed.text}>
       <p className="flex flex-wrap items-baseline gap-x-3">
@@ -73,11 +75,28 @@ export function PartChoice({
         </p>
       ) : (
         <>
+          {ordered && (
+            <p className="mt-1 flex flex-wrap items-center gap-3">
+              <b className="text-warning">
+                <Trans>On its way: {needed.number || needed.text}</Trans>
+              </b>
+              <Button kind="ghost" onClick={() => void say('left', null)}>
+                <Trans>Not ordered after all</Trans>
+              </Button>
+            </p>
+          )}
           <OldMarks job={job} needed={needed} open={reading} onOpen={setReading} />
           <ul className="mt-1">
             {shown.map((item) => (
               <ItemLine key={item.number} item={item} currency={currency}>
                 <Takes item={item} into={into} onTake={(store) => void say(into, item, store)} />
+                {into === 'packed' && item.held.length === 0 && item.verdict !== 'refused' && !ordered && (
+                  <Button kind="ghost" onClick={() => void say('ordered', item)}>
+                    <Trans>
+                      Ordered<span className="sr-only">: {item.number}</span>
+                    </Trans>
+                  </Button>
+                )}
               </ItemLine>
             ))}
           </ul>

@@ -10,6 +10,7 @@ import { useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
 import { useKeys } from '../../app/useKeys'
 import { Button } from '../../ui/Button'
+import { FileButton } from '../../ui/FileButton'
 import { money } from '../../ui/money'
 import { Failed, Waiting } from '../../ui/states'
 import { TYPED, useSettled } from '../../ui/useSettled'
@@ -108,8 +109,7 @@ function BringIn() {
   const [came, setCame] = useState<Brought | null>(null)
   const [wrong, setWrong] = useState<{ says: string; rows: readonly { path: string; message: string }[] }>()
   const [busy, setBusy] = useState(false)
-  const bring = async (file: File | undefined) => {
-    if (!file) return
+  const bring = async (file: File) => {
     setBusy(true)
     setCame(null)
     setWrong(undefined)
@@ -141,18 +141,14 @@ function BringIn() {
         <Trans>It is the whole catalogue: what it lacks goes</Trans>
       </label>
       <div className="mt-2 flex flex-wrap items-center gap-3">
-        <label className={`btn btn-neutral touch ${busy ? 'btn-disabled' : ''}`}>
-          {busy ? t`Being read …` : t`Bring in a sheet`}
-          <input
-            type="file"
-            accept=".csv,text/csv"
-            className="sr-only"
-            onChange={(event) => {
-              void bring(event.target.files?.[0])
-              event.target.value = ''
-            }}
-          />
-        </label>
+        <FileButton
+          text={busy ? t`Being read …` : t`Bring in a sheet`}
+          name={t`Catalogue sheet`}
+          accept=".csv,text/csv"
+          kind="neutral"
+          disabled={busy}
+          onFile={(chosen) => void bring(chosen)}
+        />
         <a className="touch inline-flex items-center underline" href="/api/v1/stock/items.csv">
           <Trans>Take the catalogue out as a sheet</Trans>
         </a>

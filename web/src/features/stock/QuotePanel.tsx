@@ -140,6 +140,7 @@ function Costs({ job, quote }: { job: Job; quote: Quote }) {
           </tbody>
         </table>
       </details>
+      {quote.saves && <p className="mt-2 font-bold">{quote.saves}</p>}
       {quote.worth && <p className="mt-2">{quote.worth.text}</p>}
       {asking && <AskCustomer job={job} quote={quote} onClose={() => setAsking(false)} />}
     </section>

@@ -28,6 +28,7 @@ function Said({ figures, version }: { figures: Figures; version: number }) {
     ['hour', t`An hour of work`],
     ['call_out', t`Coming to the customer`],
     ['second_trip', t`A second trip, should a part be missing`],
+    ['kwh', t`What your customers pay for a kWh`],
     ['delivery', t`A supplier's delivery`],
     ['machine', t`Another machine, in its place`],
     ['assembly', t`The blower's whole assembly, fitted`],
