@@ -26,25 +26,27 @@ VIEWS: dict[str, tuple[dict[str, int], str, str | None, str]] = {
     "meter": (DESK, "light", "Ferry", "measure?check=meter_thermal_fuse"),
     "vent": (DESK, "light", "Watermill", "vent"),
     "heat": (DESK, "light", "Otter Ness", "measure?view=heat"),
-    "log": (PHONE, "light", "Sauna", "measure?view=log"),
     "sound": (DESK, "light", "Lantern", "prove?view=sound"),
     "open": (DESK, "light", "Rowing", "open"),
     "mend": (DESK, "light", "Ferry", "mend"),
     "close": (DESK, "light", "Fell race", "close"),
     "layouts": (DESK, "light", None, "/layouts"),
     "prove": (DESK, "light", "paint job", "prove"),
-    "record": (DESK, "light", "paint job", "record"),
+    "record": (DESK, "light", "paint job", "paper"),
+    "machine": (DESK, "light", "Millrace", "machine"),
+    "desk": (DESK, "light", None, "/desk"),
     "phone-cause": (PHONE, "light", "Otter Ness", "cause"),
     "phone-measure": (PHONE, "light", "Hikers", "measure?check=outlet_static_pressure"),
     "phone-open": (PHONE, "dark", "Rowing", "open"),
-    "phone-quote": (PHONE, "light", "Rowing", "cause"),
 }
 
 
+#: Places whose job is handed over, by what its row says.
+HANDED_OVER = {"paint job": "Narrowboat", "Millrace": "Millrace laundry, no. 1|no. 1"}
 #: What lies below the fold and is meant, by its picture: the name of its region.
 #: What shows that a view is there, where it is not the draft line.
-ARRIVED = {"record": "Record", "vent": "Ways out"}
-BELOW = {"sound": "^(Before and after|A recording)$", "phone-quote": "^What it costs$"}
+ARRIVED = {"vent": "Ways out"}
+BELOW = {"sound": "^(Before and after|A recording)$"}
 
 
 def _sign_in(browser: Browser, size: dict[str, int], theme: str) -> Page:
@@ -64,13 +66,23 @@ def _open(page: Page, place: str | None, where: str) -> None:
         page.get_by_role("main").wait_for()
         return
     page.goto(f"{URL}/jobs")
-    if place == "paint job":  # the one that is handed over
+    if place in HANDED_OVER:
         page.get_by_role("button", name="Handed over").click()
-        page.locator("section").get_by_role("link").first.click()
+        page.locator("section").get_by_role("link", name=re.compile(HANDED_OVER[place])).first.click()
     else:
         page.get_by_role("link", name=re.compile(place)).first.click()
     page.get_by_label("Draft line").wait_for()
-    page.goto(page.url.split("?")[0].rstrip("/") + "/" + where)
+    job = page.url.split("?")[0].rstrip("/")
+    if where == "paper":  # what the customer has
+        page.goto(f"{URL}/api/v1/jobs/{job.rsplit('/', 1)[-1]}/record/page")
+        page.locator("article footer").wait_for()
+        return
+    if where == "machine":
+        page.goto(f"{job}/hand_over")
+        page.get_by_role("link", name="The machine: its story").click()
+        page.get_by_role("img", name="Flow over the years").wait_for()
+        return
+    page.goto(f"{job}/{where}")
     page.get_by_label(ARRIVED.get(where, "Draft line")).first.wait_for()
 
 

@@ -13,6 +13,8 @@ MAIN = (
     "/jobs",
     "/jobs/new",
     "/people",
+    "/desk",
+    "/desk/learned",
     "complaint",
     "make_safe",
     "measure",

@@ -14,7 +14,7 @@ from tests.browser.test_screens import STAGES
 from tests.pseudo import PSEUDO, core_words, front_end, speak
 
 from demo import shop
-from demo.stories import STORIES
+from demo.stories import ROUND, STORIES
 from demo.world import PASSWORD, PEOPLE, WORKSHOP
 from jobs.models import Job
 from people.models import Workshop
@@ -24,7 +24,9 @@ from warmdraft.words import UNIT_LOOK
 pytestmark = [pytest.mark.django_db(transaction=True), pytest.mark.slow]  # a front end is built, every view walked
 
 #: What is the same in every language: units, keys, a file's format, languages as they call themselves.
-SAME = {look for look, _ in UNIT_LOOK.values()} | {"kWh", "EUR", "OL", "English", PSEUDO}
+#: Forms of data and of paper, and what languages call themselves.
+OF_THE_PAPER = ("JSON", "CSV", "PDF", "ZIP", "QR", "A4", "Letter", "Deutsch", "fran", "ais")
+SAME = {look for look, _ in UNIT_LOOK.values()} | {"kWh", "EUR", "OL", "English", PSEUDO, *OF_THE_PAPER}
 #: What is no word: the mark of a record, a browser's own name, and ours, which stands alone until a language is known.
 NO_WORD = re.compile(r"\b[0-9a-f]{16}\b|X11; Linux x86_64|Chrome/[\d.]+|^Warm Draft$")
 #: A date as the browser writes it: it has no such language, and takes its own.
@@ -56,7 +58,7 @@ def _typed_by_people() -> list[str]:
 
     written = [
         text
-        for s in STORIES
+        for s in (*STORIES, *ROUND)
         for text in strings(
             (
                 s.place,
@@ -157,7 +159,7 @@ def _stages(walk: Walk, job: str) -> None:
 def test_a_language_that_marks_every_word_leaves_no_english_on_any_view(abroad):
     page, walk = abroad.page, Walk(abroad)
     page.set_viewport_size(WIDTHS["desk"])
-    for path in ("/jobs", "/jobs/new", "/people", "/layouts"):
+    for path in ("/jobs", "/jobs/new", "/people", "/layouts", "/desk", "/desk/learned"):
         walk.go(path)
     jobs = {str(job.id): job for job in Job.objects.prefetch_related("counts", "marks")}
     at_the_bench = sorted(jobs, key=lambda job: -jobs[job].counts.count() - jobs[job].marks.count())
@@ -187,6 +189,11 @@ def test_a_language_that_marks_every_word_leaves_no_english_on_any_view(abroad):
         walk.go(f"/jobs/{job.id}/vent/paper", "[data-bars]")
     for job in Job.objects.filter(shut=True):
         walk.go(f"/jobs/{job.id}/record", "article")
+    latest = Job.objects.filter(shut=True, machine__name="no. 1").latest("booked_for")
+    walk.go(f"/jobs/{latest.id}/hand_over", "a[href*='/record/page']")
+    walk.go(f"/machines/{latest.machine_id}", "figure")
+    walk.go(f"/machines/{latest.machine_id}/label", "article img")
+    walk.go(f"/places/{latest.machine.place_id}", "main li a")
     abroad.to("/jobs")
     page.locator("a[href='/jobs/new']").wait_for()
     for key, dialog in (("?", "keys"), ("/", "search")):

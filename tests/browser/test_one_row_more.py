@@ -18,7 +18,7 @@ def test_one_row_more_of_each_catalogue_reaches_the_screen(tmp_path):
     ours = dj_database_url.parse(os.environ["DATABASE_URL"])
     apart = f"postgres://{ours['USER']}:{ours['PASSWORD']}@{ours['HOST']}:{ours['PORT']}/one_row_more"
     done = subprocess.run(
-        [sys.executable, "-m", "pytest", "-q", "--no-header", "-p", "no:cacheprovider", "-o",
+        [sys.executable, "-m", "pytest", "-q", "--no-header", "-p", "no:cacheprovider", "--show-capture=no", "-o",
          f"pythonpath={' '.join(paths)}", "tests/browser/one_row_more.py"],
         cwd=ROOT, capture_output=True, text=True, env=os.environ | {"DATABASE_URL": apart, "PYTHONPATH": paths[0]},
     )  # fmt: skip

@@ -63,7 +63,7 @@ def test_axe_finds_nothing_on_any_screen(demo, size):
     page.emulate_media(color_scheme="light", reduced_motion="reduce")
     page.set_viewport_size(WIDTHS[size])
     trouble = []
-    for path in ("/jobs", "/jobs/new", "/layouts"):
+    for path in ("/jobs", "/jobs/new", "/layouts", "/desk", "/desk/learned"):
         demo.to(path)
         page.get_by_role("main").wait_for()
         trouble += [f"{path} {found}" for found in axe_in_both_themes(page)]
@@ -101,6 +101,17 @@ def test_axe_finds_nothing_on_any_screen(demo, size):
     demo.to(f"{urlparse(page.url).path}/record")
     page.get_by_role("article", name="Record").wait_for()
     trouble += [f"record {found}" for found in axe_in_both_themes(page)]
+    demo.to(urlparse(page.url).path.replace("/record", "/hand_over"))
+    page.get_by_role("link", name="The machine: its story").click()
+    page.get_by_role("heading", name="What was done").wait_for()
+    trouble += [f"machine {found}" for found in axe_in_both_themes(page)]
+    page.get_by_role("link", name="All machines there").click()
+    page.get_by_role("main").get_by_role("listitem").first.wait_for()
+    trouble += [f"wall {found}" for found in axe_in_both_themes(page)]
+    page.go_back()
+    page.get_by_role("link", name="Label with a QR code").click()
+    page.get_by_role("img", name="QR code of this machine").wait_for()
+    trouble += [f"label {found}" for found in axe_in_both_themes(page)]
     assert trouble == []
 
 

@@ -17,7 +17,7 @@ from warmdraft.checks import checks
 from warmdraft.diagnosis import Case, FindingFact, ReadingFact, Verdict, diagnose, gain_of
 from warmdraft.diagnosis.attribution import chi_square_bound
 from warmdraft.diagnosis.posterior import mixture_quantiles
-from warmdraft.faults import catalogue, log_priors
+from warmdraft.faults import Told, catalogue, log_priors
 from warmdraft.machine import profile
 
 COLLAR = ("outlet_flow", "outlet_static_pressure", "blower_inlet_suction")
@@ -65,7 +65,7 @@ def test_the_order_of_readings_does_not_matter(found, seed):
 
 
 def test_without_facts_the_verdict_is_the_prior():
-    expected = dict(zip(catalogue(), np.exp(log_priors(frozenset(), frozenset(), energy="electric")), strict=True))
+    expected = dict(zip(catalogue(), np.exp(log_priors(Told(energy="electric"))), strict=True))
     assert faults(diagnose(Case(FULL_SIZE))) == approx(expected, abs=1e-9)
 
 

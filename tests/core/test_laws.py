@@ -13,6 +13,7 @@ from strategies import FULL_SIZE, suppositions
 from warmdraft.airway import healthy_state, solve
 from warmdraft.errors import UnitError, VentError
 from warmdraft.faults import (
+    Told,
     apply_fault,
     catalogue,
     circumstance_names,
@@ -88,7 +89,7 @@ def test_faults_compound_in_any_order(suppose):
     st.frozensets(st.sampled_from(complaint_names()), max_size=4),
 )
 def test_priors_sum_to_one_whatever_is_known_and_complained_of(circumstances, complaints):
-    prior = np.exp(log_priors(circumstances, complaints))
+    prior = np.exp(log_priors(Told(circumstances=circumstances, complaints=complaints)))
     assert prior.sum() == approx(1)
     assert np.all(prior > 0)
 

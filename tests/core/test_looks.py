@@ -9,7 +9,7 @@ from pytest import approx
 
 from strategies import exact_readings
 from warmdraft.airway import READING_KINDS, Conditions
-from warmdraft.checks import checks, legs
+from warmdraft.checks import checks, legs, rows_of
 from warmdraft.diagnosis import Case, FindingFact, ReadingFact, diagnose
 from warmdraft.diagnosis.hypotheses import hypotheses_of, look_row
 from warmdraft.machine import profile
@@ -24,13 +24,15 @@ HYPOTHESES = hypotheses_of(MACHINE, Conditions())
 def probability(check, result, fault, place=-1):
     """P(result) at a place of the fault's severity grid, mildest first."""
     here = next(span for row, span in HYPOTHESES.spans if row.name == fault)
-    return HYPOTHESES.looks[look_row()[check], checks()[check].results.index(result), here][place]
+    of_look = HYPOTHESES.look(check, rows_of(checks()[check]))
+    return of_look[here, checks()[check].results.index(result)][place]
 
 
 def test_every_look_is_a_distribution_under_every_hypothesis():
-    assert HYPOTHESES.looks.sum(axis=1) == approx(np.ones((len(look_row()), len(HYPOTHESES))))
-    used = HYPOTHESES.looks[:, :2]
-    assert (used > 0).all() and (used < 1).all()
+    for name in look_row():
+        table = HYPOTHESES.look(name, rows_of(checks()[name]))
+        assert table.sum(axis=1) == approx(np.ones(len(HYPOTHESES)))
+        assert (table > 0).all() and (table < 1).all()
 
 
 # facts of the trade, common practice, no source: what shows, and where it does not

@@ -78,14 +78,14 @@ def _severity_weight(fault: str, severity: np.ndarray) -> np.ndarray:
     return np.clip(np.log(severity) / np.log(middle), 0, 1)
 
 
-def look_probabilities(faults: list[tuple[str, np.ndarray]], a: Airway) -> dict[str, np.ndarray]:
-    """P(result) of every look, (n, results) each."""
+def look_probabilities(faults: list[tuple[str, np.ndarray]], a: Airway, tables: dict = TABLES) -> dict[str, np.ndarray]:
+    """P(result) of every look by the tables, (n, results) each."""
     now, healthy = flows(a), _healthy_flows()
     flow = {ours: np.clip((1 - now[here] / healthy[here]) / 0.33, 0, 1)
             for ours, here in (("hood_flow", "vent"), ("screen_flow", "lane"), ("heater_flow", "heater"))}  # fmt: skip
     nobody = airway([("none", np.ones(1))], np.zeros((1, 8)))
     out = {}
-    for name, table in TABLES.items():
+    for name, table in tables.items():
         rest = np.array(table["rows"]["rest"])
         sides = []
         for fault, severity in faults:
@@ -119,7 +119,12 @@ def _samples(members: tuple[str, ...], n: int, rng) -> tuple[list[tuple[str, np.
 
 def draw_with_looks(n: int, rng) -> LookDraws:
     """n jobs of one fault or two, each read with noise and looked at."""
-    truth = rng.choice(len(CLASSES), size=n, p=CLASS_PRIOR)
+    return drawn(rng.choice(len(CLASSES), size=n, p=CLASS_PRIOR), rng)
+
+
+def drawn(truth: np.ndarray, rng, tables: dict = TABLES) -> LookDraws:
+    """Jobs of these classes, each read with noise and looked at, where looks give what the tables say."""
+    n = len(truth)
     exact = np.empty((n, len(KINDS)))
     seen = {name: np.empty(n, dtype=int) for name in TABLES}
     for c, members in enumerate(CLASSES):
@@ -128,7 +133,7 @@ def draw_with_looks(n: int, rng) -> LookDraws:
             continue
         faults, a = _samples(members, len(here), rng)
         exact[here] = readings_of(a)
-        for name, p in look_probabilities(faults, a).items():
+        for name, p in look_probabilities(faults, a, tables).items():
             seen[name][here] = (rng.random((len(here), 1)) > np.cumsum(p, axis=1)[:, :-1]).sum(axis=1)
     share, absolute = np.array(list(KINDS.values())).T
     return LookDraws(truth, exact + (share * exact + absolute) * rng.standard_normal(exact.shape), seen)

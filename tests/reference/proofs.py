@@ -35,7 +35,13 @@ class Machine:
         self.rng = rng
         scatter, severity = g.SCATTER * rng.standard_normal((1, 8)), g._severities(fault, 1, rng)
         self.before = truth_of(FULL, fault, severity, scatter)
+        self.scatter, self.severity = scatter, severity
         self.after = truth_of(FULL, "none", np.ones(1), scatter) if done else self.before
+
+    def leave(self, fault: str, share: float) -> None:
+        """The repair took all of the fault away but a share of it."""
+        left = 1 + (self.severity - 1) * share if np.all(self.severity > 1) else 1 - (1 - self.severity) * share
+        self.after = truth_of(FULL, fault, left, self.scatter)
 
     def case(self, truth: Truth, kinds: tuple[str, ...], instrument: str | None = None) -> Case:
         """It is read; instrument: of the flow."""
@@ -72,3 +78,45 @@ def weighted(shares: dict[str, float]) -> float:
     """The mean over faults by how common each is."""
     prior = {name: g.FAULTS[name][0] for name in shares}
     return sum(shares[name] * prior[name] for name in shares) / sum(prior.values())
+
+
+#: What one reads standing behind the machine: three readings.
+COLLAR = ("outlet_flow", "outlet_static_pressure", "blower_inlet_suction")
+#: How repairs end: fully, in part, not at all; own assumption, as are the parts.
+ENDS, PART_LEFT = {"done": 0.6, "part": 0.2, "not": 0.2}, (0.1, 0.7)
+
+
+@dataclass(frozen=True)
+class Decided:
+    """What was decided of many repairs, as the faults are common. wrongly: of the accepted, those whose true flow falls
+    short; through: of those whose true flow does not, the accepted; said, true: conformity told of what is neither
+    sure nor hopeless, and how often it held."""
+
+    wrongly: float
+    through: float
+    said: float
+    true: float
+
+
+def decided(draws: int, seed: int, kinds: tuple[str, ...] = COLLAR) -> Decided:
+    """Repairs that went fully, in part or not at all, read once with each of `kinds` before and after."""
+    rng = np.random.default_rng(seed)
+    rows = []
+    for fault in FAULTS:
+        for _ in range(draws):
+            how = rng.choice(list(ENDS), p=list(ENDS.values()))
+            machine = Machine(fault, rng, done=how == "done")
+            if how == "part":
+                machine.leave(fault, float(rng.uniform(*PART_LEFT)))
+            before, after = machine.case(machine.before, kinds), machine.case(machine.after, kinds)
+            found = proof(before, after, (fault,)).acceptance
+            good = machine.flow() >= found.limit_m3s
+            rows.append((g.FAULTS[fault][0], found.decision == "accept", good, found.conformity))
+    weight, accepted, good, said = (np.array(column) for column in zip(*rows, strict=True))
+    between = (said > 0.05) & (said < 0.95)
+    return Decided(
+        wrongly=float(weight @ (accepted & ~good) / (weight @ accepted)),
+        through=float(weight @ (accepted & good) / (weight @ good)),
+        said=float(weight @ (said * between) / (weight @ between)),
+        true=float(weight @ (good & between) / (weight @ between)),
+    )

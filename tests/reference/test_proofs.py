@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 import generator as g
-from proofs import FAULTS, FLOW_ONLY, READ, Machine, told, weighted
+from proofs import FAULTS, FLOW_ONLY, READ, Machine, decided, told, weighted
 from warmdraft.proof import ACCEPT_FROM, REJECT_BELOW, proof
 
 DRAWS = 40
@@ -27,6 +27,14 @@ def test_an_unrepaired_fault_does_not_pass(left):
 def test_a_repaired_machine_is_let_through():
     shares = {f: told(f, DRAWS, 4).accepted for f in FAULTS}
     assert weighted(shares) >= 0.9, shares
+
+
+def test_three_readings_decide_with_the_risk_that_is_told():
+    """Repairs that went fully, in part, or not at all: JCGM 106's specific risk, held against what was true."""
+    found = decided(2 * DRAWS, 9)
+    assert found.wrongly <= 0.05
+    assert found.through >= 0.8
+    assert found.true == pytest.approx(found.said, abs=0.2)  # the few that are open
 
 
 def test_a_worse_instrument_never_passes_more_easily():

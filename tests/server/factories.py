@@ -101,3 +101,32 @@ def job_facts(**changes: Any) -> dict[str, Any]:
         "booked_for": AT, "at": AT, "based_on": None,
         **changes, "machine": machine | changes.get("machine", {}), "place": place | changes.get("place", {}),
     }  # fmt: skip
+
+
+COLLAR = (
+    ("outlet_flow", "106", "cfm"),
+    ("outlet_static_pressure", "1.4 in", "inH2O"),
+    ("blower_inlet_suction", "0.28", "inH2O"),
+)
+
+
+def measured(technician: Technician, **changes: Any) -> tuple[str, Any]:
+    """A job with three readings at the collar; its id and its last answer."""
+    job = technician.opens(**changes)
+    for kind, typed, unit in COLLAR:
+        answer = technician.reads(job, kind, typed, unit)
+    return job, answer.json()
+
+
+def to_the_end(technician: Technician, **changes: Any) -> tuple[str, Any]:
+    """A job from readings to where it can be handed over; its id and its last answer."""
+    job, answer = measured(technician, **changes)
+    technician.does(job, answer["safety"])
+    technician.put(f"/jobs/{job}/findings/{uuid.uuid4()}", {"check": "behind_look", "result": "flat", "at": AT})
+    answer = technician.finds(job, "working", "transition_crushed").json()
+    technician.does(job, [step for stage in ("open", "mend", "close") for step in answer[stage]])
+    technician.finds(job, "confirmed", "transition_crushed")
+    flap = {"check": "hood_flap_opens", "result": "full", "phase": "after", "at": AT}
+    technician.put(f"/jobs/{job}/findings/{uuid.uuid4()}", flap)
+    after = technician.reads(job, "outlet_flow", "168", "cfm", phase="after").json()
+    return job, after

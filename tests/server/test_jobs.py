@@ -8,27 +8,17 @@ from pathlib import Path
 
 import pytest
 from pytest import approx
-from tests.server.factories import AT, a_technician, job_facts
+from tests.server.factories import AT, a_technician, job_facts, measured, to_the_end
 
+from demo.stories import ROUND, STORIES
 from jobs.models import Finding, Happening, Job, Mark, Reading
 from people.models import Person
 from reports.models import Record
 from reports.services import digest
+from upkeep.models import Visit
 
 pytestmark = pytest.mark.django_db
 ROOT = Path(__file__).resolve().parents[2]
-COLLAR = (
-    ("outlet_flow", "106", "cfm"),
-    ("outlet_static_pressure", "1.4 in", "inH2O"),
-    ("blower_inlet_suction", "0.28", "inH2O"),
-)
-
-
-def measured(technician):
-    job = technician.opens()
-    for kind, typed, unit in COLLAR:
-        answer = technician.reads(job, kind, typed, unit)
-    return job, answer.json()
 
 
 def test_a_put_reading_answers_with_the_new_verdict():
@@ -162,18 +152,6 @@ def test_marks_follow_one_another_and_the_latest_counts():
     )
     assert undone.json()["stages"][1]["settled"] == 0
     assert Mark.objects.count() == 2
-
-
-def to_the_end(technician):
-    """A job from readings to the frozen record."""
-    job, answer = measured(technician)
-    technician.does(job, answer["safety"])
-    technician.put(f"/jobs/{job}/findings/{uuid.uuid4()}", {"check": "behind_look", "result": "flat", "at": AT})
-    answer = technician.finds(job, "working", "transition_crushed").json()
-    technician.does(job, [step for stage in ("open", "mend", "close") for step in answer[stage]])
-    technician.finds(job, "confirmed", "transition_crushed")
-    after = technician.reads(job, "outlet_flow", "168", "cfm", phase="after").json()
-    return job, after
 
 
 def test_what_is_not_proven_is_handed_over_by_a_lead_with_a_reason_alone():
@@ -359,7 +337,8 @@ def test_the_demo_workshop_is_built_and_built_again():
     call_command("demo")
     call_command("demo", "--reset")
     assert Job.objects.count() == jobs
-    assert Record.objects.count() == 1
+    handed_over = [story for story in (*STORIES, *ROUND) if story.handed_over]
+    assert Record.objects.count() == Visit.objects.count() == len(handed_over)
 
 
 def test_machine_and_place_are_filled_in_and_corrected_on_the_job():

@@ -35,6 +35,8 @@ BODIES = {
         "values": [90.0] * 8,
         "at": AT,
     },
+    "/jobs/{job_id}/link": {"on": True},
+    "/learning/jobs/{job_id}": {"left_out": True},
     "/jobs/{job_id}/vent": {"vent": None, "based_on": 1, "at": AT},
     "/jobs/{job_id}/plan": {"plan": None, "based_on": 1, "at": AT},
     "/jobs/{job_id}/facts/{fact_id}/withdrawn": {"withdrawn": True, "at": AT},
@@ -187,6 +189,10 @@ OTHER_BODIES = {
     "/code-profiles/{profile_id}": {"document": {}},
     "/layouts/{layout_id}": {"document": layout_document("two_motors")},
     "/workshop": {"currency": "EUR", "time_zone": "UTC", "language": "en"},
+    "/learning": {"on": False},
+    "/learning/given/{counts_id}": {
+        "title": "Over the fell", "counts": {"format": "warm-draft/counts", "version": 1, "jobs": 0}
+    },
     "/me/workshop": {"id": str(uuid.uuid4())},
     "/writes": {"writes": [{"path": f"/api/v1/jobs/{uuid.uuid4()}", "body": job_facts()}]},
 }  # fmt: skip

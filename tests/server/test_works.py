@@ -149,6 +149,9 @@ def test_a_service_is_handed_over_without_a_cause_and_its_record_has_its_lines()
     who.does(job, [*view["open"], *view["mend"], *view["close"]])
     who.proves(job)
     ready = who.get(f"/jobs/{job}").json()
+    assert ready["next"]["text"] == "Also: Look at the hood while it runs"
+    flap = {"check": "hood_flap_opens", "result": "full", "phase": "after", "at": AT}
+    ready = who.put(f"/jobs/{job}/findings/{uuid.uuid4()}", flap).json()
     assert ready["next"]["code"] == "hand_over", ready["next"]
     record = who.put(f"/jobs/{job}/record/{uuid.uuid4()}", {"at": AT}).json()["snapshot"]
     became = {line["name"]: line["became"] for line in record["works"]}

@@ -19,7 +19,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
-from warm import cluster, environment
+from warm import cluster, environment, system
 from warm.places import PYTHON, ROOT, VENV, Places
 from warm.say import Trouble, phase, quietly
 
@@ -101,6 +101,7 @@ def prepare(places: Places, demo: bool = True) -> tuple[str, str, Path]:
     """
     places.make()
     environment.python(dev=False)
+    system.printing()
     built = environment.front_end()
     url, key = database_url(places), secret(places)
     with phase("tables"):

@@ -6,6 +6,7 @@ import os
 import shutil
 import subprocess
 from collections.abc import Sequence
+from ctypes.util import find_library
 from pathlib import Path
 
 from warm.places import VENV
@@ -65,6 +66,18 @@ def chromium() -> str:
     if not any(map(shutil.which, names)):
         apt([names[0], "fonts-dejavu-core"], "the test browser")
     return next(filter(None, map(shutil.which, names)), f"/usr/bin/{names[0]}")
+
+
+#: What lays out the customer's paper: text by Pango, in a font that has every sign we print.
+_PRINTS_WITH = ("libpango-1.0-0", "libpangoft2-1.0-0", "fonts-dejavu-core")
+_LIBRARIES = ("pango-1.0", "pangoft2-1.0")
+_FONT = Path("/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf")
+
+
+def printing() -> None:
+    """What the worker prints records with, installed if need be."""
+    if not (_FONT.is_file() and all(map(find_library, _LIBRARIES))):
+        apt(_PRINTS_WITH, "what records are printed with")
 
 
 def node_path() -> str:

@@ -161,6 +161,7 @@ def _environment(path: str, **more: str) -> dict[str, str]:
 def _set_up() -> tuple[str, Path]:
     """All that a run needs: the PATH with Node, the folder of the front end."""
     environment.python(dev=True)
+    system.printing()
     path = environment.npm_packages()
     return path, environment.front_end()
 
