@@ -31,6 +31,8 @@ expect.set_options(timeout=10_000)
 #: A link inside the app, followed; and the page there is drawn with what it asks for.
 _ARRIVED = """(to) => document.documentElement.dataset.place === to
   && !document.querySelector('[aria-busy=true]')"""
+_LEFT = """(here) => document.documentElement.dataset.place !== here
+  && !document.querySelector('[aria-busy=true]')"""
 _GO = "(to) => { history.pushState(null, '', to); dispatchEvent(new PopStateEvent('popstate')) }"
 
 
@@ -75,6 +77,12 @@ class Bench:
         """To a page as the app's own links lead there: drawn when this returns, and nothing is fetched twice."""
         self.page.evaluate(_GO, path)
         self.page.wait_for_function(_ARRIVED, arg=path)
+
+    def follow(self, name: str) -> None:
+        """A link by its name, and the page it leads to: what stands on this one may stand there too."""
+        here = self.page.evaluate("document.documentElement.dataset.place")
+        self.page.get_by_role("link", name=name).first.click()
+        self.page.wait_for_function(_LEFT, arg=here)
 
     def reads(self, typed: str) -> None:
         """Type a number and save it."""

@@ -102,10 +102,10 @@ def test_axe_finds_nothing_on_any_screen(demo, size):
     page.get_by_role("article", name="Record").wait_for()
     trouble += [f"record {found}" for found in axe_in_both_themes(page)]
     demo.to(urlparse(page.url).path.replace("/record", "/hand_over"))
-    page.get_by_role("link", name="The machine: its story").click()
+    demo.follow("The machine: its story")
     page.get_by_role("heading", name="What was done").wait_for()
     trouble += [f"machine {found}" for found in axe_in_both_themes(page)]
-    page.get_by_role("link", name="All machines there").click()
+    demo.follow("All machines there")
     page.get_by_role("main").get_by_role("listitem").first.wait_for()
     trouble += [f"wall {found}" for found in axe_in_both_themes(page)]
     page.go_back()
