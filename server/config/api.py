@@ -13,6 +13,7 @@ from ninja.security import django_auth
 
 from config.observe import note_error, request_id_of
 from desk.api import router as desk
+from drills.api import router as drills
 from files.api import router as files
 from instruments.api import router as instruments
 from jobs.api import router as jobs
@@ -36,6 +37,7 @@ api.add_router("", stock)
 api.add_router("", reports)
 api.add_router("", upkeep)
 api.add_router("", desk)
+api.add_router("", drills)
 api.add_router("", instruments)
 
 

@@ -55,6 +55,8 @@ class MeOut(Schema):
     initials: str
     workshop: str
     workshop_id: UUID
+    #: In the room for drills: the workshop it stands beside.
+    practice_of: UUID | None
     workshops: list[WorkshopOut]
     role: str
     qualifications: list[str]
@@ -73,7 +75,8 @@ class MeOut(Schema):
 def _me(request: HttpRequest, who: Member | None = None) -> MeOut:
     get_token(request)  # so that the cookie exists from the first answer on
     who = who or member_of(request)
-    mine = Membership.objects.filter(person=who.person).select_related("workshop").order_by("workshop__name", "id")
+    mine = Membership.objects.filter(person=who.person, workshop__practice_of=None).select_related("workshop")
+    mine = mine.order_by("workshop__name", "id")
     habits = Habits(**who.person.habits)
     return MeOut(
         id=who.person.id,
@@ -82,6 +85,7 @@ def _me(request: HttpRequest, who: Member | None = None) -> MeOut:
         initials="".join(word[0] for word in who.person.name.split()[:2]).upper(),
         workshop=who.workshop.name,
         workshop_id=who.workshop.id,
+        practice_of=who.workshop.practice_of_id,
         workshops=[WorkshopOut(id=row.workshop_id, name=row.workshop.name, role=row.role) for row in mine],
         role=who.role,
         qualifications=sorted(who.qualifications),

@@ -22,6 +22,11 @@ class Rule:
     ask: str = "technician"
 
 
+#: Acts about the workshop itself: none of them is done from the room for drills beside it.
+_OF_THE_WORKSHOP = frozenset({
+    "keep_the_catalogue", "invite", "change_a_role", "keep_the_workshop", "export_a_person", "set_drills",
+})  # fmt: skip
+
 #: The table: act -> rule; its words are the core's. Work that needs a qualification needs it of every role.
 RULES: dict[str, Rule] = {
     "work_on_a_job": Rule(_ALL),
@@ -38,6 +43,7 @@ RULES: dict[str, Rule] = {
     "change_a_role": Rule(_LEADS, "lead"),
     "keep_the_workshop": Rule(_LEADS, "lead"),
     "export_a_person": Rule(_LEADS, "lead"),
+    "set_drills": Rule(_LEADS, "lead"),
 }
 
 
@@ -53,12 +59,17 @@ class Member:
     device: UUID | None = None
 
     def may(self, act: str) -> bool:
-        """Whether the role allows an act."""
-        return self.role in RULES[act].roles
+        """Whether the role allows an act, and where they are."""
+        return self.role in RULES[act].roles and not self._only_outside(act)
+
+    def _only_outside(self, act: str) -> bool:
+        return self.workshop.practice_of_id is not None and act in _OF_THE_WORKSHOP
 
     def why_not(self, act: str) -> str:
         """What to tell someone whose role does not allow an act."""
         words = texts("people", self.workshop.speaks)
+        if self._only_outside(act):
+            return str(words["sentence"]["not_in_a_drill"])
         said = {"role": words["role"][self.role], "act": words["act"][act], "whom": words["ask"][RULES[act].ask]}
         return str(words["sentence"]["not_allowed"]).format(**said)
 

@@ -45,6 +45,11 @@ class Workshop(models.Model):
     #: What its jobs, lists and records are said in: a code of `warmdraft.tables.languages`.
     language = models.CharField(max_length=35, default=SOURCE_LANGUAGE, db_default=SOURCE_LANGUAGE)
 
+    #: Of a room for drills: the workshop it stands beside. What is simulated in it is never seen from there.
+    practice_of = models.OneToOneField(
+        "self", null=True, blank=True, on_delete=models.CASCADE, related_name="practice_room"
+    )
+
     @property
     def speaks(self) -> str:
         """Its language; ours where this server has no words of it any more."""

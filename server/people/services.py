@@ -133,7 +133,9 @@ def join(token: str, name: str, password: str) -> tuple[Person, Workshop]:
 
 
 def choose_workshop(who: Member) -> None:
-    """From now on this is where the person is after signing in."""
+    """From now on this is where the person is after signing in; nobody wakes up in a room for drills."""
+    if who.workshop.practice_of_id is not None:
+        return
     Membership.objects.filter(workshop=who.workshop, person=who.person).update(chosen_at=timezone.now())
 
 
@@ -177,6 +179,7 @@ def end_membership(who: Member, person_id: UUID) -> None:
         row = _membership(who, person_id)
         _not_the_last_lead(who, row)
         row.delete()
+        Membership.objects.filter(workshop__practice_of=who.workshop, person=row.person).delete()
         what = "left" if person_id == who.person.id else "removed"
         Act.objects.create(workshop=who.workshop, by=who.person, about=row.person, what=what, before={"role": row.role})
 
@@ -189,6 +192,7 @@ def forget(who: Member, person_id: UUID) -> None:
         if row.person_id == who.person.id:
             raise ApiError(409, "not_oneself", "Someone else has to do this for you: you are still signed in.")
         _not_the_last_lead(who, row)
+        Membership.objects.filter(workshop__practice_of=who.workshop, person=row.person).delete()
         if Membership.objects.filter(person=row.person).exclude(workshop=who.workshop).exists():
             raise ApiError(409, "in_another_workshop", "This person works in another workshop too; take them out of "
                           "this one instead.")  # fmt: skip

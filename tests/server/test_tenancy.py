@@ -189,6 +189,9 @@ OTHER_BODIES = {
     "/code-profiles/{profile_id}": {"document": {}},
     "/layouts/{layout_id}": {"document": layout_document("two_motors")},
     "/workshop": {"currency": "EUR", "time_zone": "UTC", "language": "en"},
+    "/drills/{job_id}": {"case": "moved_in_spring"},
+    "/drills/{job_id}/asked": {"check": "hood_air"},
+    "/drills/cases/{case_id}": {"job_id": str(uuid.uuid4()), "title": "A case"},
     "/learning": {"on": False},
     "/learning/given/{counts_id}": {
         "title": "Over the fell", "counts": {"format": "warm-draft/counts", "version": 1, "jobs": 0}

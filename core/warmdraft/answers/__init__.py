@@ -11,7 +11,20 @@ from warmdraft.answers.day import DayAnswer, clock, day_answer, run_answer
 from warmdraft.answers.dealt import DealtAnswer, LintAnswer, lint_answer
 from warmdraft.answers.documents import diagnose_answer, meter_answer, prove_answer, vent_answer, whole_answer
 from warmdraft.answers.drawn import DrawnAnswer, ShapeAnswer, drawn_answer
-from warmdraft.answers.drill import DrillAnswer, GaveAnswer, drill_answer, drilled_answer, gave, hidden_in
+from warmdraft.answers.drill import (
+    DrillAnswer,
+    FoundAnswer,
+    GaveAnswer,
+    RungAnswer,
+    case_of_past,
+    case_of_rung,
+    drill_answer,
+    drilled_answer,
+    gave,
+    hidden_in,
+    hidden_wrong,
+    ladder_answer,
+)
 from warmdraft.answers.drying import TripAnswer, dry_answer, trace_csv, trip_answers
 from warmdraft.answers.expected import OutlookAnswer, expected_answer
 from warmdraft.answers.facts import CauseAnswer, FindingAnswer, MarkAnswer, ReadingAnswer
@@ -68,6 +81,7 @@ __all__ = [
     "DrillAnswer",
     "FaultAnswer",
     "FindingAnswer",
+    "FoundAnswer",
     "GaveAnswer",
     "HeadlineAnswer",
     "HeatAnswer",
@@ -90,6 +104,7 @@ __all__ = [
     "RiserAnswer",
     "RiserAsked",
     "RouteAnswer",
+    "RungAnswer",
     "SealAnswer",
     "ShapeAnswer",
     "Shop",
@@ -107,6 +122,8 @@ __all__ = [
     "WorksAnswer",
     "airway_answer",
     "balance_answer",
+    "case_of_past",
+    "case_of_rung",
     "clearance_answer",
     "clock",
     "counts_of",
@@ -122,8 +139,10 @@ __all__ = [
     "headline_answer",
     "heat_answer",
     "hidden_in",
+    "hidden_wrong",
     "job_answer",
     "kinds_needed",
+    "ladder_answer",
     "learn_answer",
     "lessons_answer",
     "lint_answer",

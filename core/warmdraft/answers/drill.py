@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
 from warmdraft.answers.quantity import Quantity, reading_quantity
 from warmdraft.checks import checks
-from warmdraft.drill import Drilled, Hidden, Move, UnsafeCode, World, drilled
+from warmdraft.drill import Drilled, Hidden, Move, UnsafeCode, World, drilled, ladder
 from warmdraft.errors import DocumentError, DrillError
 from warmdraft.jobfile import Job, read_job
+from warmdraft.teardown import layout_names
 from warmdraft.words import Words
 from warmdraft.work import JobFacts
 
@@ -69,7 +70,84 @@ class DrillAnswer:
     unsafe: list[UnsafeAnswer]
 
 
-def hidden_in(job: Job, seed: int) -> Hidden:
+@dataclass(slots=True)
+class RungAnswer:
+    """A case of the ladder as it is offered."""
+
+    name: str
+    level: int
+    level_text: str
+    title: str
+
+
+@dataclass(slots=True)
+class FoundAnswer:
+    """What was hidden in a case: a fault, or a kind of reading that lied, and by what factor."""
+
+    fault: str | None
+    reading: str | None
+    text: str
+
+
+def ladder_answer(words: Words) -> list[RungAnswer]:
+    """The cases there are, the plainest first."""
+    return [RungAnswer(row.name, row.level, words.level(row.level), words.rung(row.name)) for row in ladder().values()]
+
+
+#: Parts of a job file that a case made of it keeps: nothing of people, places, days, and of what was found and done.
+_KEPT = ("machine", "air", "vent", "complaints", "circumstances")
+
+
+def case_of_rung(name: str) -> tuple[dict[str, Any], dict[str, float]]:
+    """A case of the ladder as a job file that hides it, and what lies. Raises DocumentError for a name there is not."""
+    if name not in ladder():
+        raise DocumentError("$.case", f"'{name}' is no case; give one of {', '.join(ladder())}")
+    rung = ladder()[name]
+    return _case(rung.job, list(rung.wrong)), dict(rung.lies)
+
+
+def case_of_past(value: Any) -> dict[str, Any]:
+    """A case made of a job of the past: its machine, what was complained of, and the cause that was confirmed; without
+    names. Raises DocumentError where no cause was."""
+    facts = read_job(value).facts
+    confirmed = [row for row in facts.causes if row.kind == "confirmed"]
+    if not confirmed:
+        raise DocumentError("$.causes", "nobody confirmed a cause of this job; take one that was proven")
+    cause = confirmed[-1]
+    return _case(value, [{"fault": cause.fault} | ({"severity": cause.severity} if cause.severity else {})])
+
+
+def _case(parts: Mapping[str, Any], wrong: list[Any]) -> dict[str, Any]:
+    """A job file of the parts that are kept; what somebody typed in their own words (keys with x-, notes) is not."""
+    kept = {key: _nameless(parts[key]) for key in _KEPT if key in parts}
+    if kept.get("machine", {}).get("layout") not in layout_names():  # one's own layout is called by a place
+        kept.get("machine", {}).pop("layout", None)
+    document = {"format": "warm-draft/job", "version": 1, **kept, "suppose": wrong}
+    read_job(document)
+    return document
+
+
+def _nameless(value: Any) -> Any:
+    if isinstance(value, Mapping):
+        return {
+            key: part if key == "code_profile" else _nameless(part)  # a law's title names nobody
+            for key, part in value.items() if not key.startswith("x-") and key not in _NAMES
+        }  # fmt: skip
+    return [_nameless(part) for part in value] if isinstance(value, list) else value
+
+
+#: Keys that hold somebody's own words.
+_NAMES = ("notes", "note", "title", "name", "by")
+
+
+def hidden_wrong(hidden: Hidden, words: Words) -> list[FoundAnswer]:
+    """What was hidden, once it may be told."""
+    faults = [FoundAnswer(name, None, words.fault(name)) for name, _ in hidden.wrong]
+    lies = [FoundAnswer(None, kind, words.lies(kind, factor)) for kind, factor in hidden.lies.items()]
+    return faults + lies
+
+
+def hidden_in(job: Job, seed: int, lies: Mapping[str, float] | None = None) -> Hidden:
     """The case that a job supposes: its machine, with nothing of it known. Raises DocumentError."""
     facts = job.facts
     bare = JobFacts(
@@ -78,7 +156,7 @@ def hidden_in(job: Job, seed: int) -> Hidden:
         layout=facts.layout, taught=facts.taught,
     )  # fmt: skip
     try:
-        return Hidden(bare, job.suppose, seed)
+        return Hidden(bare, job.suppose, seed, lies or {})
     except DrillError as error:
         raise DocumentError("$.suppose", str(error)) from None
 

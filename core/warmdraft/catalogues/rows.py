@@ -9,13 +9,13 @@ from typing import Annotated, Any, Literal, get_args
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validator
 
-from warmdraft.airway import NODES
+from warmdraft.airway import NODES, READING_KINDS
 from warmdraft.checks import ACCESS, CHECK_FILES, SWAPS
 from warmdraft.diagnosis import OTHERWISE, SUSPICIONS, HeadlineCode, Weighs
 from warmdraft.diagnosis.flow import FlowKind
 from warmdraft.diagnosis.hypotheses import FELT_COLUMN
 from warmdraft.diagnosis.slips import SLIPS
-from warmdraft.drill import UnsafeCode
+from warmdraft.drill import LEVELS, MOST_WRONG, UnsafeCode
 from warmdraft.faults import ABOUT, ELEMENT_NAMES, ZONES
 from warmdraft.machine import ELEMENTS
 from warmdraft.mending import (
@@ -97,6 +97,7 @@ def check_names() -> tuple[str, ...]:
 
 
 FaultName = Annotated[str, _named("fault", _names_of("faults"))]
+ComplaintName = Annotated[str, _named("complaint", _names_of("complaints"))]
 CircumstanceName = Annotated[str, _named("circumstance", _names_of("circumstances"))]
 KindName = Annotated[str, _named("kind of reading", _names_of("readings"))]
 Complaint = Annotated[str, _named("complaint", _names_of("complaints"))]
@@ -355,6 +356,26 @@ class ProvingRow(Row):
     checks: Annotated[list[CheckName], Field(min_length=1)]
     when: Annotated[str, _named("what a job is about", lambda: WHEN)]
     must: bool
+
+
+class SupposedRow(Row):
+    """A fault that a case hides, as in a job file's `suppose`."""
+
+    fault: FaultName
+    severity: Annotated[float, Field(gt=0)] | None = None
+
+
+class RungRow(Row):
+    """A case to train on: parts of a job file, and what is hidden of it."""
+
+    level: Annotated[int, _named("level", lambda: LEVELS)]
+    machine: dict[str, str]
+    complaints: Annotated[list[ComplaintName], Field(min_length=1)]
+    circumstances: list[CircumstanceName] = Field(default_factory=list)
+    wrong: Annotated[list[SupposedRow], Field(min_length=1, max_length=MOST_WRONG)]
+    lies: dict[Annotated[str, _named("reading", lambda: READING_KINDS)], Annotated[float, Field(gt=0)]] = Field(
+        default_factory=dict
+    )
 
 
 class SafetyRow(Row):
@@ -771,6 +792,9 @@ class DrillTable(Row):
 
     mend: Words
     advice: Words
+    lies: Words
+    level: Annotated[dict[str, Words], _coded(lambda: map(str, LEVELS))]
+    case: Annotated[dict[str, Words], _coded(_names_of("ladder"))]
     unsafe: Annotated[dict[str, Words], _coded(lambda: get_args(UnsafeCode))]
 
 
@@ -952,7 +976,7 @@ def tables() -> dict[str, Any]:
         "latches": LatchRow, "drivers": DriverRow, "operations": OperationRow, "meter": MeterRow,
         "supplies": SupplyRow, "code_profiles": CodeProfileRow, "recognise": QuestionRow, "profiles": ProfileRow,
         "drawn": DrawnRow, "plan_things": PlanThingRow, "duct_stock": DuctStockRow, "proving": ProvingRow,
-        "advice": AdviceRow,
+        "advice": AdviceRow, "ladder": RungRow,
     } | {f"checks/{file}": CheckRow for file in CHECK_FILES}  # fmt: skip
     whole: dict[str, Any] = {
         "currencies": CurrenciesTable, "hardware": HardwareTable, "trade_words": TradeWords,

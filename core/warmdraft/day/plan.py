@@ -22,8 +22,9 @@ ROUNDS = 5_000
 _REMEMBERS, _ABOUT, _WEIGHS_AFTER = 100, 20, 50
 #: It counts in whole parts of a minute.
 _PARTS = 60
-#: What no van would ever drive, minutes: to a stop it may not go to.
-_NEVER = 30_000
+#: What no van would ever drive, minutes: to a stop it may not go to. No more than that, for the solver begins to weigh
+#: by the mean of all ways.
+_NEVER = 1440
 
 
 def plan_day(day: Day, rounds: int = ROUNDS, first: Run | None = None, seed: int = 1) -> Run:
@@ -51,8 +52,9 @@ def _solved(day: Day, rounds: int, seed: int) -> dict[str, list[str]]:
     )
 
     model = Model()
-    places = [model.add_location(0, 0) for _ in range(len(day.travel))]
-    depots = {place: model.add_depot(places[place]) for van in day.vans for place in (van.start, van.end)}
+    # only what is driven to, for each van's minutes are a table of all places
+    bases = {place: model.add_location(0, 0) for van in day.vans for place in (van.start, van.end)}
+    depots = {place: model.add_depot(location) for place, location in bases.items()}
     clients: list[str] = []
     rooms: dict[str, Any] = {}  # a stop is a place of its own: two may stand at one door
     for stop in day.stops:
@@ -66,7 +68,7 @@ def _solved(day: Day, rounds: int, seed: int) -> dict[str, list[str]]:
             )  # fmt: skip
             clients.append(stop.id)
     for van in day.vans:
-        _add_van(model, day, van, places, depots, rooms)
+        _add_van(model, day, van, bases, depots, rooms)
     solution = model.solve(MaxIterations(rounds), seed=seed, params=how, collect_stats=False, display=False).best
     orders: dict[str, list[str]] = {van.id: [] for van in day.vans}
     if not solution.is_feasible():
@@ -77,7 +79,9 @@ def _solved(day: Day, rounds: int, seed: int) -> dict[str, list[str]]:
     return orders
 
 
-def _add_van(model: Any, day: Day, van: Van, places: list[Any], depots: dict[int, Any], rooms: dict[str, Any]) -> None:
+def _add_van(
+    model: Any, day: Day, van: Van, bases: dict[int, Any], depots: dict[int, Any], rooms: dict[str, Any]
+) -> None:
     """A van with its own way of counting: where it may not go is far, what it lacks costs."""
     profile = model.add_profile()
     model.add_vehicle_type(
@@ -87,7 +91,7 @@ def _add_van(model: Any, day: Day, van: Van, places: list[Any], depots: dict[int
         unit_overtime_cost=round(OVERTIME_COST),
     )  # fmt: skip
     ends: Sequence[tuple[int, Any, Stop | None]] = [
-        *((place, places[place], None) for place in {van.start, van.end}),
+        *((place, location, None) for place, location in bases.items()),
         *((stop.place, rooms[stop.id], stop) for stop in day.stops),
     ]
     for (a, one, _), (b, other, stop) in product(ends, ends):

@@ -3,7 +3,11 @@
 May import work and all below it. Imports numpy and the standard library.
 """
 
-from warmdraft.drill.score import Advice, Drilled, Move, Unsafe, UnsafeCode, drilled
-from warmdraft.drill.world import Hidden, World
+from warmdraft.drill.ladder import LEVELS, Rung, ladder
+from warmdraft.drill.score import Advice, Drilled, Move, Unsafe, UnsafeCode, after, drilled
+from warmdraft.drill.world import MOST_WRONG, Hidden, World
 
-__all__ = ["Advice", "Drilled", "Hidden", "Move", "Unsafe", "UnsafeCode", "World", "drilled"]
+__all__ = [
+    "LEVELS", "MOST_WRONG", "Advice", "Drilled", "Hidden", "Move", "Rung", "Unsafe", "UnsafeCode", "World", "after",
+    "drilled", "ladder",
+]  # fmt: skip

@@ -113,6 +113,13 @@ def drilled(facts: JobFacts, hidden: Hidden, qualified: Iterable[str] = ()) -> D
     )
 
 
+def after(hidden: Hidden, facts: JobFacts) -> Hidden:
+    """The same machine once what was worked at in a drill is mended; what was read and seen before stands apart."""
+    mended = {act.fault for act in _acts(facts) if isinstance(act, Cause)}
+    left = tuple((name, severity) for name, severity in hidden.wrong if name not in mended)
+    return replace(hidden, wrong=left or (("none", None),))
+
+
 def _acts(facts: JobFacts) -> list[Reading | Finding | Cause]:
     """What was read, seen and worked at, as it came; what has no moment keeps its place among its own."""
     rows: list[Reading | Finding | Cause] = [

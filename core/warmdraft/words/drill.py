@@ -10,6 +10,18 @@ from warmdraft.words.numbers import decimals
 class DrillWords(Codes):
     """What was done, what would have been better, what was not safe."""
 
+    def rung(self, name: str) -> str:
+        """A case of the ladder, as it is offered: nothing of what is hidden."""
+        return str(self.texts("drill")["case"][name])
+
+    def lies(self, kind: str, factor: float) -> str:
+        """A reading that lied, and how."""
+        return str(self.texts("drill")["lies"]).format(reading=self.reading(kind), factor=decimals(factor, 1))
+
+    def level(self, level: int) -> str:
+        """How hard the cases of a level are."""
+        return str(self.texts("drill")["level"][str(level)])
+
     def act_of(self, do: str, subject: str) -> str:
         """An act: a check as it stands on its button, or mending a cause."""
         if do == "check":

@@ -1,0 +1,1 @@
+"""The day: which van goes where and when, and what is brought along."""
