@@ -108,6 +108,114 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/drills": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Drills
+         * @description The ladder, the cases set, and drills: one's own, everybody's for a lead.
+         */
+        get: operations["drills_api_get_drills"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/drills/cases/{case_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Case
+         * @description Make a case of a job of the past, without its names.
+         */
+        put: operations["drills_api_put_case"];
+        post?: never;
+        /**
+         * Delete Case
+         * @description Take a case away.
+         */
+        delete: operations["drills_api_delete_case"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/drills/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Drill
+         * @description How a drill went.
+         */
+        get: operations["drills_api_get_drill"];
+        /**
+         * Put Drill
+         * @description Begin a drill; its job is worked in the room for drills.
+         */
+        put: operations["drills_api_put_drill"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/drills/{job_id}/asked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Machine
+         * @description What the machine gives to a check.
+         */
+        post: operations["drills_api_ask_machine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/drills/{job_id}/ended": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Ended
+         * @description End a drill.
+         */
+        put: operations["drills_api_put_ended"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/instruments": {
         parameters: {
             query?: never;
@@ -2206,6 +2314,25 @@ export interface components {
             };
         };
         /**
+         * AdviceAnswer
+         * @description In the place of an own act (at: from 0) another, and the minutes that were to be expected to be saved.
+         */
+        AdviceAnswer: {
+            /** At */
+            at: number;
+            /**
+             * Do
+             * @enum {string}
+             */
+            do: "check" | "mend";
+            /** Saved Minutes */
+            saved_minutes: number;
+            /** Subject */
+            subject: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * AgreedAnswer
          * @description The same beside the quote as it is now. beyond: how far it is above it; lines: added since, in words.
          */
@@ -2279,6 +2406,20 @@ export interface components {
             code: string;
             /** Text */
             text: string;
+        };
+        /**
+         * AskedIn
+         * @description What the machine is asked.
+         */
+        AskedIn: {
+            /** Check */
+            check: string;
+            /**
+             * Phase
+             * @default before
+             * @enum {string}
+             */
+            phase: "before" | "after";
         };
         /**
          * AskedMark
@@ -3051,6 +3192,156 @@ export interface components {
             title: string;
         };
         /**
+         * DrillAnswer
+         * @description How a drill went, beside what the tool would have done on the same machine.
+         */
+        DrillAnswer: {
+            /** Advice */
+            advice: components["schemas"]["AdviceAnswer"][];
+            /** Better */
+            better: components["schemas"]["MoveAnswer"][];
+            /** Better Minutes */
+            better_minutes: number;
+            /** Found */
+            found: boolean;
+            /** Minutes */
+            minutes: number;
+            /** Own */
+            own: components["schemas"]["MoveAnswer"][];
+            /** Unsafe */
+            unsafe: components["schemas"]["UnsafeAnswer"][];
+        };
+        /**
+         * DrillCaseIn
+         * @description A job of the past, and what the case is called.
+         */
+        DrillCaseIn: {
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * DrillCaseOut
+         * @description A case that a lead set.
+         */
+        DrillCaseOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * DrillIn
+         * @description The case to work: a name of the ladder, or the id of one that was set.
+         */
+        DrillIn: {
+            /** Case */
+            case: string;
+        };
+        /**
+         * DrillOut
+         * @description A drill. room: the workshop its job is in; minutes, better_minutes, found, unsafe: once it is over.
+         */
+        DrillOut: {
+            /**
+             * Began At
+             * Format: date-time
+             */
+            began_at: string;
+            /** Better Minutes */
+            better_minutes: number | null;
+            /** By */
+            by: string;
+            /** Case */
+            case: string;
+            /** Ended At */
+            ended_at: string | null;
+            /** Found */
+            found: boolean | null;
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /** Minutes */
+            minutes: number | null;
+            /**
+             * Room
+             * Format: uuid
+             */
+            room: string;
+            /** Title */
+            title: string;
+            /** Unsafe */
+            unsafe: number | null;
+        };
+        /**
+         * DrillToldOut
+         * @description How a drill went; hidden: what was wrong. Both empty while it is on.
+         */
+        DrillToldOut: {
+            /**
+             * Began At
+             * Format: date-time
+             */
+            began_at: string;
+            /** Better Minutes */
+            better_minutes: number | null;
+            /** By */
+            by: string;
+            /** Case */
+            case: string;
+            /** Ended At */
+            ended_at: string | null;
+            /** Found */
+            found: boolean | null;
+            /** Hidden */
+            hidden: components["schemas"]["FoundAnswer"][];
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /** Minutes */
+            minutes: number | null;
+            /**
+             * Room
+             * Format: uuid
+             */
+            room: string;
+            /** Title */
+            title: string;
+            told: components["schemas"]["DrillAnswer"] | null;
+            /** Unsafe */
+            unsafe: number | null;
+        };
+        /**
+         * DrillsOut
+         * @description All there is to train on, and what was worked.
+         */
+        DrillsOut: {
+            /** Cases */
+            cases: components["schemas"]["DrillCaseOut"][];
+            /** Drills */
+            drills: components["schemas"]["DrillOut"][];
+            /** Ladder */
+            ladder: components["schemas"]["RungAnswer"][];
+        };
+        /**
          * DryingAnswer
          * @description One run of a load; minutes: null with stopped_by where it never gets dry.
          */
@@ -3514,6 +3805,18 @@ export interface components {
             median: components["schemas"]["Quantity"];
         };
         /**
+         * FoundAnswer
+         * @description What was hidden in a case: a fault, or a kind of reading that lied, and by what factor.
+         */
+        FoundAnswer: {
+            /** Fault */
+            fault: string | null;
+            /** Reading */
+            reading: string | null;
+            /** Text */
+            text: string;
+        };
+        /**
          * FreeingAnswer
          * @description A way to free what is stuck, and what it risks.
          */
@@ -3574,6 +3877,17 @@ export interface components {
             orders: string[];
             /** Tools */
             tools: string[];
+        };
+        /**
+         * GaveAnswer
+         * @description What a check gives on the hidden machine: a reading's value, or a look's result.
+         */
+        GaveAnswer: {
+            /** Check */
+            check: string;
+            /** Result */
+            result: string | null;
+            value: components["schemas"]["Quantity"] | null;
         };
         /**
          * GivenIn
@@ -4905,6 +5219,8 @@ export interface components {
             };
             /** Name */
             name: string;
+            /** Practice Of */
+            practice_of: string | null;
             /** Qualifications */
             qualifications: string[];
             /** Role */
@@ -5118,6 +5434,26 @@ export interface components {
             minute: number;
             /** Moisture */
             moisture: number;
+        };
+        /**
+         * MoveAnswer
+         * @description An act and what it cost; mended: of mending, whether that was it.
+         */
+        MoveAnswer: {
+            /**
+             * Do
+             * @enum {string}
+             */
+            do: "check" | "mend";
+            gave: components["schemas"]["GaveAnswer"] | null;
+            /** Mended */
+            mended: boolean;
+            /** Minutes */
+            minutes: number;
+            /** Subject */
+            subject: string;
+            /** Text */
+            text: string;
         };
         /**
          * MovementIn
@@ -6396,6 +6732,20 @@ export interface components {
             topic: string;
         };
         /**
+         * RungAnswer
+         * @description A case of the ladder as it is offered.
+         */
+        RungAnswer: {
+            /** Level */
+            level: number;
+            /** Level Text */
+            level_text: string;
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * SchoolAnswer
          * @description A question that people answer differently: what others do, what we pick, and why.
          */
@@ -7060,6 +7410,21 @@ export interface components {
             offset: number;
             /** Unit */
             unit: string;
+        };
+        /**
+         * UnsafeAnswer
+         * @description An act that was not safe.
+         */
+        UnsafeAnswer: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "opened_before_safe" | "stop_ignored" | "not_qualified" | "not_proven";
+            /** Subject */
+            subject: string;
+            /** Text */
+            text: string;
         };
         /**
          * UpkeepAnswer
@@ -8173,6 +8538,607 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DeskOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    drills_api_get_drills: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    drills_api_put_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrillCaseIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    drills_api_delete_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    drills_api_get_drill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillToldOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    drills_api_put_drill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrillIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    drills_api_ask_machine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GaveAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    drills_api_put_ended: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillToldOut"];
                 };
             };
             /** @description Unauthorized */
