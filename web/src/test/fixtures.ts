@@ -340,6 +340,7 @@ export const me: Me = {
   time_zone: 'UTC',
   workshop: 'Fell Dryer Works',
   workshop_id: 'fell',
+  practice_of: null,
   workshops: [{ id: 'fell', name: 'Fell Dryer Works', role: 'technician' }],
   role: 'technician',
   qualifications: [],

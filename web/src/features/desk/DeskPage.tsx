@@ -25,6 +25,11 @@ export function DeskPage() {
         </h1>
       </TopBar>
       <main className="mx-auto grid max-w-[1280px] grid-cols-1 gap-4 px-3 pt-4 pb-16 sm:px-6 lg:grid-cols-2">
+        <nav aria-label={t`The workshop`} className="flex flex-wrap gap-2 lg:col-span-2">
+          <Link to="/drills" className="btn btn-outline touch">
+            <Trans>Drills</Trans>
+          </Link>
+        </nav>
         <div className="grid grid-cols-1 content-start gap-4">
           <Stages stages={stages} />
           <Figures desk={desk.data} />

@@ -12,6 +12,7 @@ import { useSignedIn } from '../../app/signedIn'
 import { Button } from '../../ui/Button'
 import { Trouble } from '../../ui/Trouble'
 import { useWrite } from '../../ui/useWrite'
+import { MakeCase } from '../drills/MakeCase'
 import { CustomersPaper } from './CustomersPaper'
 import { PaperChoice, type PaperWanted } from './PaperChoice'
 import { RecordSheet } from './RecordSheet'
@@ -65,6 +66,7 @@ export function HandOverPanel({ job }: { job: Job }) {
         <Frozen job={job} />
         <FileLink job={job} />
         {me.may.includes('hand_over') && <OpenAgain job={job} />}
+        <MakeCase job={job} />
       </div>
     )
   return (

@@ -27,6 +27,7 @@ import { ComplaintPanel } from '../complaint/ComplaintPanel'
 import { DraftLine } from '../draft-line/DraftLine'
 import { DraftStrip } from '../draft-line/DraftStrip'
 import { ElementCard } from '../draft-line/ElementCard'
+import { DrillBar } from '../drills/DrillBar'
 import { FindDialog } from '../find/FindDialog'
 import { HandOverPanel } from '../hand-over/HandOverPanel'
 import { NameLayout } from '../layouts/NameLayout'
@@ -188,6 +189,7 @@ function OpenJob({ job }: { job: Job }) {
         </div>
       </TopBar>
       <main className="mx-auto grid max-w-[1280px] grid-cols-[minmax(0,1fr)] gap-3 px-2 pt-3 pb-32 sm:px-6">
+        <DrillBar job={job} />
         {strip && !lineOpen ? (
           <DraftStrip
             job={job}

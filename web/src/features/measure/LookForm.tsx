@@ -1,4 +1,6 @@
 import { t } from '@lingui/core/macro'
+import { Trans } from '@lingui/react/macro'
+import { useState } from 'react'
 import type { Check, Job } from '../../api/types'
 import { recordFinding, withdraw } from '../../api/writes'
 import { useAnswerButton } from '../../app/answering'
@@ -7,11 +9,13 @@ import { Button } from '../../ui/Button'
 import { Key } from '../../ui/Key'
 import { Trouble } from '../../ui/Trouble'
 import { useWrite } from '../../ui/useWrite'
+import { AskTheMachine } from '../drills/AskTheMachine'
 
 /** What a look, a touch or a listen gave: one press. */
 export function LookForm({ job, check, phase }: { job: Job; check: Check; phase: 'before' | 'after' }) {
   const answer = useAnswerButton()
   const { trouble, write } = useWrite()
+  const [gave, setGave] = useState<string | null>(null)
   const replaces = job.findings.find(
     (finding) => finding.check === check.check && finding.in_force && finding.phase === phase,
   )
@@ -29,6 +33,14 @@ export function LookForm({ job, check, phase }: { job: Job; check: Check; phase:
   }
   return (
     <div role="group" aria-label={t`What is it? ${check.do}`}>
+      <AskTheMachine job={job} check={check} phase={phase} onGave={({ result }) => setGave(result)} />
+      {gave && (
+        <p role="status" className="mb-2 text-lg">
+          <Trans>
+            You find: <b>{check.results.find(({ code }) => code === gave)?.text}</b>. Say so:
+          </Trans>
+        </p>
+      )}
       <div data-act className={`grid gap-2 ${check.results.length > 4 ? 'grid-cols-2' : ''}`}>
         {check.results.map(({ code, text }, i) => (
           <Button

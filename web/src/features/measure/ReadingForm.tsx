@@ -12,6 +12,7 @@ import { bare, unitFor } from '../../ui/numbers'
 import { Trouble } from '../../ui/Trouble'
 import { useWide } from '../../ui/useWide'
 import { useWrite } from '../../ui/useWrite'
+import { AskTheMachine } from '../drills/AskTheMachine'
 import { SpeedsForm } from './SpeedsForm'
 
 type Props = { job: Job; check: Check; phase: 'before' | 'after'; replaces: Reading | undefined }
@@ -97,6 +98,12 @@ export function ReadingForm({ job, check, phase, replaces }: Props) {
   )
   return (
     <>
+      <AskTheMachine
+        job={job}
+        check={check}
+        phase={phase}
+        onGave={({ value }) => value && setTyped(bare(value, unit).replace('−', '-'))}
+      />
       <form
         onSubmit={(event) => {
           event.preventDefault()
