@@ -6,8 +6,8 @@ import numpy as np
 
 from warmdraft.day import Day, Stop, Van, Window, travel_minutes
 
-#: Rounds of a search that is long beside the usual one.
-LONG = 20_000
+#: A search that is long beside the usual one: so many times as long.
+LONG = 4
 SKILLS = ({"gas", "live"}, {"live"}, set(), {"gas"}, {"live"})
 MORNING, AFTERNOON, WHOLE = Window(480, 720), Window(720, 1020), Window(480, 1020)
 

@@ -15,11 +15,13 @@ import numpy as np
 from warmdraft.day.run import LEFT_OUT_COST, MISSING_PART_COST, OVERTIME_COST, Run, run_day
 from warmdraft.day.stops import Day, Stop, Van
 
-#: Rounds of the solver: sixty stops and five vans take some seconds, and the same day has the same answer.
-ROUNDS = 5_000
-#: So that few rounds come far: how long it remembers worse orders, stops it looks at about each, orders after which it
-#: weighs again what may not be (tried on drawn days, `./warm bench days`; the library's own are for hours of search).
-_REMEMBERS, _ABOUT, _WEIGHS_AFTER = 100, 20, 50
+#: A search may end in an order that no small change betters, and which one depends on how it begins: three that begin
+#: unlike each other end, on drawn days, within two hundredths of the best that any long search found
+#: (`./warm bench days`). Each: whether every stop has to be gone to, so that none is given up on the way; how far an
+#: order is shaken at most; how long a worse one is remembered; rounds.
+_SEARCHES = ((True, 10, 300, 4_000), (False, 25, 100, 2_500), (True, 25, 100, 2_500))
+#: Stops it looks at about each, and orders after which it weighs again what may not be.
+_ABOUT, _WEIGHS_AFTER = 20, 50
 #: It counts in whole parts of a minute.
 _PARTS = 60
 #: What no van would ever drive, minutes: to a stop it may not go to. No more than that, for the solver begins to weigh
@@ -27,28 +29,29 @@ _PARTS = 60
 _NEVER = 1440
 
 
-def plan_day(day: Day, rounds: int = ROUNDS, first: Run | None = None, seed: int = 1) -> Run:
-    """The best order that is found of a day.
+def plan_day(day: Day, times: int = 1, first: Run | None = None) -> Run:
+    """The best order that is found of a day; the same day has the same answer.
 
-    rounds: of the solver; first: an order that is at hand, and no worse is given than it.
+    times: as long as it is usually searched for; first: an order that is at hand, and no worse is given than it.
     """
     if not day.stops or not day.vans:
         return run_day(day, {})
-    found = run_day(day, _solved(day, rounds, seed))
-    return first if first is not None and first.cost < found.cost else found
+    found = [run_day(day, _solved(day, *how[:3], how[3] * times)) for how in _SEARCHES]
+    return min([first] * (first is not None) + found, key=lambda run: run.cost)
 
 
-def _solved(day: Day, rounds: int, seed: int) -> dict[str, list[str]]:
-    """Orders by van."""
+def _solved(day: Day, all_of_them: bool, shaken: int, remembers: int, rounds: int) -> dict[str, list[str]]:
+    """Orders by van, as one search finds them; none where it finds nothing that may be."""
     # comes in slowly, and most that import this plan nothing
     from pyvrp import IteratedLocalSearchParams, Model, PenaltyParams, SolveParams
-    from pyvrp.search import NeighbourhoodParams
+    from pyvrp.search import NeighbourhoodParams, PerturbationParams
     from pyvrp.stop import MaxIterations
 
     how = SolveParams(
-        ils=IteratedLocalSearchParams(history_length=_REMEMBERS),
+        ils=IteratedLocalSearchParams(history_length=remembers),
         penalty=PenaltyParams(solutions_between_updates=_WEIGHS_AFTER),
         neighbourhood=NeighbourhoodParams(num_neighbours=_ABOUT),
+        perturbation=PerturbationParams(1, shaken),
     )
 
     model = Model()
@@ -60,16 +63,17 @@ def _solved(day: Day, rounds: int, seed: int) -> dict[str, list[str]]:
     for stop in day.stops:
         rooms[stop.id] = model.add_location(0, 0)
         prize = round(LEFT_OUT_COST * stop.weight * _PARTS)
-        group = model.add_client_group(required=False) if len(stop.windows) > 1 else None
+        group = model.add_client_group(required=all_of_them) if len(stop.windows) > 1 else None
         for window in stop.windows:
             model.add_client(
                 rooms[stop.id], tw_early=round(window.early * _PARTS), tw_late=round(window.late * _PARTS),
-                service_duration=round(stop.minutes * _PARTS), prize=prize, required=False, group=group,
+                service_duration=round(stop.minutes * _PARTS), prize=0 if all_of_them else prize,
+                required=all_of_them and group is None, group=group,
             )  # fmt: skip
             clients.append(stop.id)
     for van in day.vans:
         _add_van(model, day, van, bases, depots, rooms)
-    solution = model.solve(MaxIterations(rounds), seed=seed, params=how, collect_stats=False, display=False).best
+    solution = model.solve(MaxIterations(rounds), seed=1, params=how, collect_stats=False, display=False).best
     orders: dict[str, list[str]] = {van.id: [] for van in day.vans}
     if not solution.is_feasible():
         return orders

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Set
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from typing import Literal
@@ -94,7 +94,11 @@ def drilled(facts: JobFacts, hidden: Hidden, qualified: Iterable[str] = ()) -> D
             mended = act.fault in left
             move = Move("mend", act.fault, mending_minutes(standing, act.fault), None, mended)
             left.discard(act.fault)
-            tried |= set() if mended else {act.fault}
+            tried.add(act.fault)
+            if mended:  # what was read and seen was of another machine than the one that stands there now
+                case = hidden.facts.case()
+        elif not left:
+            continue  # that it is mended is proven: no search any more
         else:
             check = act.kind if isinstance(act, Reading) else act.check
             gave = act.canonical if isinstance(act, Reading) else act.result
@@ -114,8 +118,11 @@ def drilled(facts: JobFacts, hidden: Hidden, qualified: Iterable[str] = ()) -> D
 
 
 def after(hidden: Hidden, facts: JobFacts) -> Hidden:
-    """The same machine once what was worked at in a drill is mended; what was read and seen before stands apart."""
-    mended = {act.fault for act in _acts(facts) if isinstance(act, Cause)}
+    """The same machine once what was worked at in a drill is mended."""
+    return _without(hidden, {act.fault for act in _acts(facts) if isinstance(act, Cause)})
+
+
+def _without(hidden: Hidden, mended: Set[str]) -> Hidden:
     left = tuple((name, severity) for name, severity in hidden.wrong if name not in mended)
     return replace(hidden, wrong=left or (("none", None),))
 
@@ -123,8 +130,8 @@ def after(hidden: Hidden, facts: JobFacts) -> Hidden:
 def _acts(facts: JobFacts) -> list[Reading | Finding | Cause]:
     """What was read, seen and worked at, as it came; what has no moment keeps its place among its own."""
     rows: list[Reading | Finding | Cause] = [
-        *(row for row in facts.readings if row.phase == "before" and row.kind in checks()),
-        *(row for row in facts.findings if row.phase == "before" and row.result != "not_possible"),
+        *(row for row in facts.readings if row.kind in checks()),
+        *(row for row in facts.findings if row.result != "not_possible"),
         *(row for row in facts.causes if row.kind == "working"),
     ]
     return sorted(rows, key=_when)
@@ -180,8 +187,10 @@ def _policy(hidden: Hidden) -> Iterable[Move]:
             yield Move("mend", fault, mending_minutes(standing, fault), None, fault in left)
             if fault == "none" or left <= {fault}:
                 return
-            left.discard(fault)
             tried.add(fault)
+            if fault in left:  # better, and not well: it is another machine now, and is measured anew
+                left.discard(fault)
+                world, case, done = World(_without(hidden, tried)), hidden.facts.case(), set()
             continue
         row = checks()[name]
         done.add(name)
