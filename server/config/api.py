@@ -12,6 +12,7 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
 
 from config.observe import note_error, request_id_of
+from day.api import router as day
 from desk.api import router as desk
 from drills.api import router as drills
 from files.api import router as files
@@ -37,6 +38,7 @@ api.add_router("", stock)
 api.add_router("", reports)
 api.add_router("", upkeep)
 api.add_router("", desk)
+api.add_router("", day)
 api.add_router("", drills)
 api.add_router("", instruments)
 

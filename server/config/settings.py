@@ -45,6 +45,7 @@ INSTALLED_APPS = [
     "upkeep",
     "reports",
     "desk",
+    "day",
     "drills",
     "demo",
 ]

@@ -6,6 +6,7 @@ from django.urls import path, re_path
 
 from config.api import api
 from config.observe import metrics
+from day import public as day
 from reports import public
 
 
@@ -28,6 +29,7 @@ urlpatterns = [
     path("r/<str:token>/next.ics", public.next_visit),
     path("r/<str:token>/photo/<str:sha256>", public.photo),
     path("calendar/<str:token>.ics", public.calendar),
+    path("calendar/<str:token>/<uuid:van_id>.ics", day.van),
     path("no-more-mail/<str:signed>", public.no_more_mail),
     re_path(r"^(?!api/|assets/|healthz)[^.]*$", front_end),
 ]

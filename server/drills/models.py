@@ -19,8 +19,8 @@ class DrillCase(WorkshopRow):
 class Drill(models.Model):
     """A case that somebody works, as a job of the room for drills.
 
-    workshop: that room; case: its name on the ladder, or the id of one that a lead set; document: the job file that hides
-    what is wrong; lies: readings that do; answer: how it went, as it was told, once it is over.
+    workshop: that room; case: its name on the ladder, or the id of one that a lead set; document: the job file that
+    hides what is wrong; lies: readings that do; answer: how it went, as it was told, once it is over.
     """
 
     job = models.OneToOneField(Job, primary_key=True, on_delete=models.CASCADE, related_name="drill")

@@ -211,5 +211,3 @@ def remove_case(who: Member, case_id: UUID) -> None:
     who.require("set_drills")
     if not _cases(who).filter(id=case_id).update(removed=True):
         raise Http404
-
-

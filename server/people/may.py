@@ -24,7 +24,8 @@ class Rule:
 
 #: Acts about the workshop itself: none of them is done from the room for drills beside it.
 _OF_THE_WORKSHOP = frozenset({
-    "keep_the_catalogue", "invite", "change_a_role", "keep_the_workshop", "export_a_person", "set_drills",
+    "keep_the_catalogue", "plan_the_day", "invite", "change_a_role", "keep_the_workshop", "export_a_person",
+    "set_drills",
 })  # fmt: skip
 
 #: The table: act -> rule; its words are the core's. Work that needs a qualification needs it of every role.
@@ -37,6 +38,7 @@ RULES: dict[str, Rule] = {
     "keep_code_profiles": Rule(_SKILLED),
     "keep_layouts": Rule(_SKILLED),
     "keep_the_catalogue": Rule(_SKILLED),
+    "plan_the_day": Rule(_SKILLED),
     "override": Rule(_LEADS, "lead"),
     "see_people": Rule(_ALL),
     "invite": Rule(_LEADS, "lead"),

@@ -1,6 +1,6 @@
 """Routes of what a workshop sells: catalogue, vans and shelves, figures; and what a job costs by them."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
 from typing import Any, Literal
 from urllib.parse import quote, unquote
 from uuid import UUID
@@ -11,9 +11,6 @@ from ninja.params.functions import Query
 
 from jobs.answer import shown
 from jobs.answer.kept import known_now
-from jobs.facts.inputs import PLATE
-from jobs.models import Job
-from people.may import Member
 from people.signed_in import member_of
 from shared.body import Body, Moment
 from shared.pages import NEXT, key_of
@@ -22,17 +19,14 @@ from shared.sent import sent
 from shared.slots import working
 from stock import catalogue, figures, shelves
 from stock.models import Reckoning
+from stock.quotes import quote_of, shop_for
 from warmdraft.answers import (
     QuoteAnswer,
     RedrawnAnswer,
-    Shop,
-    kinds_needed,
     order_lines,
-    quote_answer,
     redrawn_answer,
     run_kinds,
 )
-from warmdraft.faults import loads_taken
 from warmdraft.stock import MOST_BYTES, Item
 from warmdraft.text import unwritable
 from warmdraft.vent import built_of
@@ -210,22 +204,9 @@ def put_figures(request: HttpRequest, body: FiguresIn) -> Any:
     return _figures(figures.keep(member_of(request), given, given.pop("based_on")))
 
 
-def _shop(who: Member, job: Job, kinds: Iterable[str]) -> Shop:
-    """The workshop as far as these kinds of parts ask of it."""
-    plate = str((job.machine.data_plate.get(PLATE) or {}).get("number", ""))
-    said = [row.document.get("number", "") for row in job.dealings.all() if row.what == "part"]
-    found = catalogue.serving(who, sorted(kinds), plate, said)
-    there = shelves.held(who, [item.key for item in found])
-    loads = loads_taken(job.machine.loads_per_week, job.circumstances)
-    return Shop(figures.figures_of(who.workshop), found, there, plate, loads)
-
-
 def _quote(request: HttpRequest, job_id: UUID) -> QuoteAnswer:
-    who = member_of(request)
-    known = known_now(who, job_id)
-    with working:
-        state = state_of(known.facts, shown.viewer_of(who))
-    return quote_answer(state, _shop(who, known.job, kinds_needed(state)), shown.words_of(who))
+    _, quote = quote_of(member_of(request), job_id)
+    return quote
 
 
 @router.get("/jobs/{uuid:job_id}/quote", response={200: QuoteAnswer, **_REFUSED})
@@ -246,7 +227,7 @@ def ways_out(
     build = built_of(diameter_in, material, bend, radius_in)
     with working:
         state = state_of(known.facts, shown.viewer_of(who))
-    shop = _shop(who, known.job, run_kinds())
+    shop = shop_for(who, known.job, run_kinds())
     with working:
         answer = redrawn_answer(state, build, shop, shown.words_of(who))
     return sent(answer)

@@ -13,7 +13,8 @@ _MAKER = "-//Warm Draft//upkeep//EN"
 _EVERY = timedelta(hours=6)
 
 
-def _calendar(name: str) -> Calendar:
+def calendar(name: str) -> Calendar:
+    """An empty calendar."""
     made = Calendar()
     made.add("prodid", _MAKER)
     made.add("version", "2.0")
@@ -42,7 +43,7 @@ def event(uid: str, day: date, title: str, text: str, url: str, stamp: datetime,
 
 def of_workshop(name: str, rows: Iterable[Due]) -> bytes:
     """Every machine's next visit."""
-    made = _calendar(name)
+    made = calendar(name)
     for row in rows:
         place, machine = row.machine.place, row.machine
         where = ", ".join(part for part in (place.name, machine.name) if part)
@@ -58,6 +59,6 @@ def of_workshop(name: str, rows: Iterable[Due]) -> bytes:
 
 def of_customer(uid: str, day: date, title: str, text: str, stamp: datetime) -> bytes:
     """One customer's next visit, as a file."""
-    made = _calendar(title)
+    made = calendar(title)
     made.add_component(event(uid, day, title, text, "", stamp))
     return bytes(made.to_ical())

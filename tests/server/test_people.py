@@ -67,6 +67,7 @@ def test_the_table_holds(role):
         ),
         "keep_the_workshop": lambda: person.put("/workshop", RECKONS),
         "export_a_person": lambda: person.get(f"/people/{colleague.person.id}/kept"),
+        "plan_the_day": lambda: person.put("/ground/base", {"name": "Yard"}),
         "set_drills": lambda: person.put(f"/drills/cases/{uuid.uuid4()}", {"job_id": job, "title": "A case"}),
         "override": lambda: person.put(f"/jobs/{job}/record/{uuid.uuid4()}", {"at": AT, "override": "seen it"}),
     }

@@ -35,6 +35,9 @@ BODIES = {
         "values": [90.0] * 8,
         "at": AT,
     },
+    "/drills/{job_id}": {"case": "moved_in_spring"},
+    "/drills/{job_id}/ended": {},
+    "/ground/wishes/{job_id}": {"windows": []},
     "/jobs/{job_id}/link": {"on": True},
     "/learning/jobs/{job_id}": {"left_out": True},
     "/jobs/{job_id}/vent": {"vent": None, "based_on": 1, "at": AT},
@@ -78,7 +81,10 @@ QUERIES = {
     "/jobs/{job_id}/riser": "&machines=3",
 }
 #: What is asked with a body, and changes nothing.
-ASKS = {"/jobs/{job_id}/balance": {"radius_mm": 80, "runs": [{"amplitude": 1}]}}
+ASKS = {
+    "/jobs/{job_id}/balance": {"radius_mm": 80, "runs": [{"amplitude": 1}]},
+    "/drills/{job_id}/asked": {"check": "hood_air"},
+}
 
 
 def routes():
@@ -189,8 +195,8 @@ OTHER_BODIES = {
     "/code-profiles/{profile_id}": {"document": {}},
     "/layouts/{layout_id}": {"document": layout_document("two_motors")},
     "/workshop": {"currency": "EUR", "time_zone": "UTC", "language": "en"},
-    "/drills/{job_id}": {"case": "moved_in_spring"},
-    "/drills/{job_id}/asked": {"check": "hood_air"},
+    "/ground/base": {"name": "Yard"}, "/ground/places/{place_id}": {"latitude": 0, "longitude": 0},
+    "/ground/vans/{van_id}": {"name": "Van"}, "/ground/table": {"csv": "place,latitude,longitude"},
     "/drills/cases/{case_id}": {"job_id": str(uuid.uuid4()), "title": "A case"},
     "/learning": {"on": False},
     "/learning/given/{counts_id}": {

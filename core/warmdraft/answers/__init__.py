@@ -7,7 +7,16 @@ them. They are not frozen: they are written out at once, hundreds an answer, and
 from warmdraft.answers.airway import airway_answer
 from warmdraft.answers.balance import BalanceAnswer, balance_answer
 from warmdraft.answers.bench import BenchAnswer
-from warmdraft.answers.day import DayAnswer, clock, day_answer, run_answer
+from warmdraft.answers.day import (
+    DayAnswer,
+    MovedAnswer,
+    StopAnswer,
+    clock,
+    day_answer,
+    moves_answer,
+    run_answer,
+    stop_answer,
+)
 from warmdraft.answers.dealt import DealtAnswer, LintAnswer, lint_answer
 from warmdraft.answers.documents import diagnose_answer, meter_answer, prove_answer, vent_answer, whole_answer
 from warmdraft.answers.drawn import DrawnAnswer, ShapeAnswer, drawn_answer
@@ -92,6 +101,7 @@ __all__ = [
     "MakeupAnswer",
     "MarkAnswer",
     "MatchAnswer",
+    "MovedAnswer",
     "NeverAnswer",
     "NextAnswer",
     "OutlookAnswer",
@@ -110,6 +120,7 @@ __all__ = [
     "Shop",
     "SoundAnswer",
     "StepAnswer",
+    "StopAnswer",
     "TripAnswer",
     "UpkeepAnswer",
     "VerdictAnswer",
@@ -149,6 +160,7 @@ __all__ = [
     "makeup_answer",
     "match_answer",
     "meter_answer",
+    "moves_answer",
     "never_answer",
     "next_answer",
     "order_lines",
@@ -164,6 +176,7 @@ __all__ = [
     "run_kinds",
     "seal_answer",
     "step_answer",
+    "stop_answer",
     "together_answer",
     "trace_csv",
     "trip_answers",

@@ -5,10 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from warmdraft.day import Call, Run, Why, plan_day, run_day
+from warmdraft.answers.quote_shapes import QuoteAnswer
+from warmdraft.day import Call, Day, Run, Why, moves_of, plan_day, run_day
+from warmdraft.day.moves import Orders
 from warmdraft.errors import DayError, DocumentError
 from warmdraft.jobfile.day_schema import DayDocument
 from warmdraft.jobfile.strict import read_as
+from warmdraft.work import JobState, ahead_of, qualifications_asked
+from warmdraft.work.ahead import From
 
 
 @dataclass(slots=True)
@@ -90,6 +94,50 @@ def _call(call: Call) -> CallAnswer:
     return CallAnswer(
         call.stop, clock(call.arrive), clock(call.begin), clock(call.leave), call.travel, call.late, call.late_chance,
         list(call.lacks),
+    )  # fmt: skip
+
+
+@dataclass(slots=True)
+class MovedAnswer:
+    """A stop in another place. van: None where it is left out; position: in that van's order, from 0; costs_minutes:
+    more than as it is, below 0 where it is better; late: stops begun late then that were not."""
+
+    van: str | None
+    position: int
+    costs_minutes: float
+    late: list[str]
+
+
+def moves_answer(day: Day, orders: Orders, stop: str) -> list[MovedAnswer]:
+    """What it costs to have a stop done otherwise, the cheapest first. Raises DayError."""
+    return [MovedAnswer(row.van, row.position, row.costs, list(row.late)) for row in moves_of(day, orders, stop)]
+
+
+@dataclass(slots=True)
+class StopAnswer:
+    """What a day asks of a job. by: what the minutes follow from; needs: qualifications; bring: parts to take along, as
+    they are counted and as they are said; parts: how many of each number of the catalogue."""
+
+    minutes: float
+    sd_minutes: float
+    by: From
+    needs: list[str]
+    bring: list[str]
+    parts: dict[str, int]
+
+
+def stop_answer(state: JobState, quote: QuoteAnswer) -> StopAnswer:
+    """What a day asks of a job as it stands: how long, who, and what to take along."""
+    ahead = ahead_of(state)
+    brought = [row for row in quote.needed if row.bring]
+    parts: dict[str, int] = {}
+    for row in brought:
+        number = row.number or next((item.number for item in row.items if item.pick), "")
+        if number:
+            parts[number] = parts.get(number, 0) + row.count
+    return StopAnswer(
+        ahead.minutes, ahead.sd_minutes, ahead.by, sorted(qualifications_asked(state)),
+        [row.text if row.count == 1 else f"{row.count} × {row.text}" for row in brought], parts,
     )  # fmt: skip
 
 

@@ -6,6 +6,7 @@ Source: iterated local search with granular neighbourhoods (N. A. Wouda, L. Lan,
 
 from __future__ import annotations
 
+import warnings
 from collections.abc import Sequence
 from itertools import product
 from typing import Any
@@ -15,13 +16,19 @@ import numpy as np
 from warmdraft.day.run import LEFT_OUT_COST, MISSING_PART_COST, OVERTIME_COST, Run, run_day
 from warmdraft.day.stops import Day, Stop, Van
 
-#: A search may end in an order that no small change betters, and which one depends on how it begins: three that begin
-#: unlike each other end, on drawn days, within two hundredths of the best that any long search found
-#: (`./warm bench days`). Each: whether every stop has to be gone to, so that none is given up on the way; how far an
-#: order is shaken at most; how long a worse one is remembered; rounds.
-_SEARCHES = ((True, 10, 300, 4_000), (False, 25, 100, 2_500), (True, 25, 100, 2_500))
+#: A search may end in an order that no small change betters, and which one depends on how it begins: two that begin
+#: unlike each other end, on drawn days, near the best that any long search found (`./warm bench days`). Each: how far
+#: an order is shaken at most, how long a worse one is remembered, rounds. First no stop may be left out, for who gives
+#: one up on the way seldom finds room for it again; what then gives some up, where there is no other way.
+_SEARCHES = ((10, 300, 8_000), (25, 100, 2_000))
+_GIVING_UP = (25, 100, 5_000)
 #: Stops it looks at about each, and orders after which it weighs again what may not be.
 _ABOUT, _WEIGHS_AFTER = 20, 50
+#: The changes of an order that it tries: those of three stops at once take long and find little.
+_CHANGES = (
+    "Relocate1", "Relocate2", "Relocate3", "Swap11", "Swap21", "Swap22", "SwapTails", "RelocateAlternative",
+    "ReplaceGroup", "InsertOptionalClient", "RemoveOptionalClient", "ReplaceOptionalClient",
+)  # fmt: skip
 #: It counts in whole parts of a minute.
 _PARTS = 60
 #: What no van would ever drive, minutes: to a stop it may not go to. No more than that, for the solver begins to weigh
@@ -29,29 +36,37 @@ _PARTS = 60
 _NEVER = 1440
 
 
-def plan_day(day: Day, times: int = 1, first: Run | None = None) -> Run:
+def plan_day(day: Day, times: float = 1.0, first: Run | None = None) -> Run:
     """The best order that is found of a day; the same day has the same answer.
 
     times: as long as it is usually searched for; first: an order that is at hand, and no worse is given than it.
     """
     if not day.stops or not day.vans:
         return run_day(day, {})
-    found = [run_day(day, _solved(day, *how[:3], how[3] * times)) for how in _SEARCHES]
-    return min([first] * (first is not None) + found, key=lambda run: run.cost)
+    whole = [_solved(day, True, *how, times) for how in _SEARCHES]
+    orders = [order for order in whole if order is not None]
+    if not orders:
+        orders = [_solved(day, False, *_GIVING_UP, times) or {}]
+    found = [run_day(day, order) for order in orders]
+    if first is not None:
+        found.insert(0, first)
+    return min(found, key=lambda run: run.cost)
 
 
-def _solved(day: Day, all_of_them: bool, shaken: int, remembers: int, rounds: int) -> dict[str, list[str]]:
-    """Orders by van, as one search finds them; none where it finds nothing that may be."""
+def _solved(
+    day: Day, all_of_them: bool, shaken: int, remembers: int, rounds: int, times: float
+) -> dict[str, list[str]] | None:
+    """Orders by van, as one search finds them; None where it finds nothing that may be."""
     # comes in slowly, and most that import this plan nothing
-    from pyvrp import IteratedLocalSearchParams, Model, PenaltyParams, SolveParams
-    from pyvrp.search import NeighbourhoodParams, PerturbationParams
+    from pyvrp import IteratedLocalSearchParams, Model, PenaltyParams, SolveParams, search
     from pyvrp.stop import MaxIterations
 
     how = SolveParams(
         ils=IteratedLocalSearchParams(history_length=remembers),
         penalty=PenaltyParams(solutions_between_updates=_WEIGHS_AFTER),
-        neighbourhood=NeighbourhoodParams(num_neighbours=_ABOUT),
-        perturbation=PerturbationParams(1, shaken),
+        neighbourhood=search.NeighbourhoodParams(num_neighbours=_ABOUT),
+        perturbation=search.PerturbationParams(1, shaken),
+        operators=[getattr(search, name) for name in _CHANGES],
     )
 
     model = Model()
@@ -73,10 +88,14 @@ def _solved(day: Day, all_of_them: bool, shaken: int, remembers: int, rounds: in
             clients.append(stop.id)
     for van in day.vans:
         _add_van(model, day, van, bases, depots, rooms)
-    solution = model.solve(MaxIterations(rounds), seed=1, params=how, collect_stats=False, display=False).best
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")  # where not every stop can be gone to, a search that has to finds nothing
+        stop_at = MaxIterations(max(1, round(rounds * times)))
+        found = model.solve(stop_at, seed=1, params=how, collect_stats=False, display=False)
+    solution = found.best
     orders: dict[str, list[str]] = {van.id: [] for van in day.vans}
     if not solution.is_feasible():
-        return orders
+        return None
     for route in solution.routes():
         van = day.vans[route.vehicle_type()]
         orders[van.id] = [clients[visit.idx] for visit in route.schedule() if visit.is_client()]
@@ -90,6 +109,7 @@ def _add_van(
     profile = model.add_profile()
     model.add_vehicle_type(
         1, start_depot=depots[van.start], end_depot=depots[van.end], tw_early=round(van.hours.early * _PARTS),
+        start_late=round(van.hours.early * _PARTS),  # or what comes after hours would not be overtime
         tw_late=round((van.hours.late + van.overtime) * _PARTS), profile=profile,
         shift_duration=round((van.hours.late - van.hours.early) * _PARTS), max_overtime=round(van.overtime * _PARTS),
         unit_overtime_cost=round(OVERTIME_COST),

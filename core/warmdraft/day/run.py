@@ -15,7 +15,7 @@ from warmdraft.errors import DayError
 
 #: What a minute costs beside one of driving: overtime, being late at a customer's, and a stop that is left out, in
 #: minutes; what a part that is not in the van costs, another way for it (own choices).
-OVERTIME_COST, LATE_COST, LEFT_OUT_COST, MISSING_PART_COST = 1.5, 2.0, 240.0, 45.0
+OVERTIME_COST, LATE_COST, LEFT_OUT_COST, MISSING_PART_COST = 2.0, 2.0, 240.0, 45.0
 #: How often a day is drawn to see how likely it is late, and from how many minutes on that counts.
 DRAWS, LATE_FROM = 400, 10.0
 

@@ -22,6 +22,19 @@ class Window:
             raise DayError(f"a window from {self.early:g} to {self.late:g} minutes holds no moment; give one that does")
 
 
+#: Who is told a time waits so long for it, minutes (own choice; two hours are common practice, no source).
+PROMISED_MINUTES = 120.0
+
+
+def promised(minute: float) -> Window:
+    """When work may begin where only a time was told: from then on.
+
+    >>> promised(540)
+    Window(early=540, late=660.0)
+    """
+    return Window(minute, min(minute + PROMISED_MINUTES, 1440.0))
+
+
 @dataclass(frozen=True, slots=True)
 class Stop:
     """A job of the day.

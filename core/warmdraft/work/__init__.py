@@ -3,7 +3,7 @@
 On top of diagnosis, teardown, repair and proof; `state_of` is the one way from facts to all that follows from them.
 """
 
-from warmdraft.work.ahead import Ahead, ahead_of
+from warmdraft.work.ahead import Ahead, ahead_of, qualifications_asked
 from warmdraft.work.departures import with_departures
 from warmdraft.work.drawn import parts_drawn
 from warmdraft.work.facts import JobFacts, in_force
@@ -118,6 +118,7 @@ __all__ = [
     "parts_of",
     "proving_of",
     "qualification_of",
+    "qualifications_asked",
     "safety_acts",
     "shown_of",
     "stage_states",

@@ -49,6 +49,12 @@ def ahead_of(state: JobState) -> Ahead:
     return _with_scatter(mean, math.sqrt(wrong * (1 - wrong)) * more, "plan")
 
 
+def qualifications_asked(state: JobState) -> frozenset[str]:
+    """What whoever goes has to be qualified for: by what makes it safe, and by the work that was chosen."""
+    steps = list(state.safety) if state.plan is None else _left(state)
+    return frozenset(step.qualified for step in steps if step.qualified is not None)
+
+
 def _left(state: JobState) -> list[Step]:
     plan = state.plan
     assert plan is not None

@@ -15,6 +15,7 @@ class Migration(migrations.Migration):
 
     dependencies = [
         ('people', '0004_language'),
+        ('machines', '0004_versions'),  # the extension that its indexes need
         migrations.swappable_dependency(settings.AUTH_USER_MODEL),
     ]
 

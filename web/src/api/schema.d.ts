@@ -88,6 +88,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/day/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Day
+         * @description A day: what is booked, and who goes where.
+         */
+        get: operations["day_api_get_day"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/day/{day}/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Moves
+         * @description What it costs to have a stop done otherwise, the cheapest first.
+         */
+        get: operations["day_api_get_moves"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/day/{day}/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Order
+         * @description Have a stop done otherwise.
+         */
+        put: operations["day_api_put_order"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/day/{day}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask For Plan
+         * @description Have the worker plan a day.
+         */
+        post: operations["day_api_ask_for_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/day/{day}/undone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Undone
+         * @description Take the latest change of a plan back.
+         */
+        put: operations["day_api_put_undone"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/day/{day}/vans/{van_id}/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Calendar
+         * @description A van's stops from a day on, as a calendar's file.
+         */
+        get: operations["day_api_get_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/desk": {
         parameters: {
             query?: never;
@@ -209,6 +329,110 @@ export interface paths {
          * @description End a drill.
          */
         put: operations["drills_api_put_ended"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ground/base": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Base
+         * @description Say where vans start from.
+         */
+        put: operations["day_api_put_base"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ground/places/{place_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Ground
+         * @description Say where a place is.
+         */
+        put: operations["day_api_put_ground"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ground/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Table
+         * @description Take a table of places, or of minutes between them.
+         */
+        put: operations["day_api_put_table"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ground/vans/{van_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Van
+         * @description Have a van, or change what is said of it.
+         */
+        put: operations["day_api_put_van"];
+        post?: never;
+        /**
+         * Delete Van
+         * @description A van drives no more.
+         */
+        delete: operations["day_api_delete_van"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ground/wishes/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Wish
+         * @description Say when a customer is at home, and which van has to go.
+         */
+        put: operations["day_api_put_wish"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2507,6 +2731,38 @@ export interface components {
             low: number;
         };
         /**
+         * BaseIn
+         * @description Where vans start from; degrees, null where a table has the minutes.
+         */
+        BaseIn: {
+            /** Latitude */
+            latitude?: number | null;
+            /** Longitude */
+            longitude?: number | null;
+            /** Name */
+            name: string;
+        };
+        /**
+         * BaseOut
+         * @description Where vans start and end.
+         */
+        BaseOut: {
+            /** Latitude */
+            latitude: number | null;
+            /** Longitude */
+            longitude: number | null;
+            /** Name */
+            name: string;
+        };
+        /**
+         * BasedOnIn
+         * @description The version that was shown.
+         */
+        BasedOnIn: {
+            /** Based On */
+            based_on: number;
+        };
+        /**
          * BecauseAnswer
          * @description Why a line of works is there; what its kind does not have is null.
          */
@@ -2648,6 +2904,29 @@ export interface components {
             numbers: number;
             /** Removed */
             removed: number;
+        };
+        /**
+         * CallAnswer
+         * @description A stop in its tour; times of the day as they are written. late_minutes: as expected; late_chance: probability of
+         *     beginning ten minutes or more too late; lacks: parts that are not in the van.
+         */
+        CallAnswer: {
+            /** Arrive */
+            arrive: string;
+            /** Begin */
+            begin: string;
+            /** Lacks */
+            lacks: string[];
+            /** Late Chance */
+            late_chance: number;
+            /** Late Minutes */
+            late_minutes: number;
+            /** Leave */
+            leave: string;
+            /** Stop */
+            stop: string;
+            /** Travel Minutes */
+            travel_minutes: number;
         };
         /**
          * CauseAnswer
@@ -3098,6 +3377,44 @@ export interface components {
             pieces: string[];
             /** Stock */
             stock: string;
+        };
+        /**
+         * DayAnswer
+         * @description A day. cost_minutes: driving, and what else counts as such; best_minutes: the best order's, where the day came
+         *     with an order of somebody's own.
+         */
+        DayAnswer: {
+            /** Best Minutes */
+            best_minutes: number | null;
+            /** Cost Minutes */
+            cost_minutes: number;
+            /** Missed */
+            missed: components["schemas"]["MissedAnswer"][];
+            /** Tours */
+            tours: components["schemas"]["TourAnswer"][];
+        };
+        /**
+         * DayOut
+         * @description A day. mine: the van that whoever asks drives; next: their next stop.
+         */
+        DayOut: {
+            base: components["schemas"]["BaseOut"] | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Mine */
+            mine: string | null;
+            /** Next */
+            next: string | null;
+            /** Places */
+            places: number;
+            plan: components["schemas"]["PlanOut"] | null;
+            /** Stops */
+            stops: components["schemas"]["StopOut"][];
+            /** Vans */
+            vans: components["schemas"]["VanOut"][];
         };
         /**
          * DealtAnswer
@@ -3944,6 +4261,16 @@ export interface components {
         Greeting: {
             /** Signed In */
             signed_in: boolean;
+        };
+        /**
+         * GroundIn
+         * @description Where a place is; degrees.
+         */
+        GroundIn: {
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
         };
         /**
          * Habits
@@ -5420,6 +5747,19 @@ export interface components {
             slip_text: string;
         };
         /**
+         * MissedAnswer
+         * @description A stop that nobody goes to.
+         */
+        MissedAnswer: {
+            /** Stop */
+            stop: string;
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "nobody_qualified" | "no_time";
+        };
+        /**
          * MomentAnswer
          * @description A row of the trace; temperatures in °C, moisture as water over dry mass.
          */
@@ -5454,6 +5794,38 @@ export interface components {
             subject: string;
             /** Text */
             text: string;
+        };
+        /**
+         * MoveIn
+         * @description A stop in another place. van: null leaves it out; position: in that van's order, from 0.
+         */
+        MoveIn: {
+            /** Based On */
+            based_on: number;
+            /** Position */
+            position: number;
+            /**
+             * Stop
+             * Format: uuid
+             */
+            stop: string;
+            /** Van */
+            van: string | null;
+        };
+        /**
+         * MovedAnswer
+         * @description A stop in another place. van: None where it is left out; position: in that van's order, from 0; costs_minutes:
+         *     more than as it is, below 0 where it is better; late: stops begun late then that were not.
+         */
+        MovedAnswer: {
+            /** Costs Minutes */
+            costs_minutes: number;
+            /** Late */
+            late: string[];
+            /** Position */
+            position: number;
+            /** Van */
+            van: string | null;
         };
         /**
          * MovementIn
@@ -6092,6 +6464,24 @@ export interface components {
             plan: {
                 [key: string]: unknown;
             } | null;
+        };
+        /**
+         * PlanOut
+         * @description A plan. waiting: the worker is at it; trouble: why there is none; best_minutes: cost of the best order that was
+         *     found; undo: changes that can be taken back; missing: jobs of the day that are not in it.
+         */
+        PlanOut: {
+            /** Missing */
+            missing: string[];
+            run: components["schemas"]["DayAnswer"] | null;
+            /** Trouble */
+            trouble: string;
+            /** Undo */
+            undo: number;
+            /** Version */
+            version: number;
+            /** Waiting */
+            waiting: boolean;
         };
         /**
          * PlanThingOut
@@ -7175,6 +7565,59 @@ export interface components {
             why: string;
         };
         /**
+         * StopOut
+         * @description A job of the day. wished: the customer said when; minutes and all after it: as it was planned, null where it was
+         *     not yet; by: what the minutes follow from; next: what the job asks for; done: it is handed over.
+         */
+        StopOut: {
+            /** Address */
+            address: string;
+            /** Bring */
+            bring: string[];
+            /** Contact */
+            contact: string;
+            /** Done */
+            done: boolean;
+            /** Headline */
+            headline: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Latitude */
+            latitude: number | null;
+            /** Longitude */
+            longitude: number | null;
+            /** Machine */
+            machine: string;
+            /** Minutes */
+            minutes: number | null;
+            /** Needs */
+            needs: string[];
+            /** Next */
+            next: string;
+            /** Place */
+            place: string;
+            /**
+             * Place Id
+             * Format: uuid
+             */
+            place_id: string;
+            /** Planned */
+            planned: boolean;
+            /** Sd Minutes */
+            sd_minutes: number | null;
+            /** Title */
+            title: string;
+            /** Van */
+            van: string | null;
+            /** Windows */
+            windows: components["schemas"]["WindowOut"][];
+            /** Wished */
+            wished: boolean;
+        };
+        /**
          * StoreIn
          * @description A van or shelf; removed: no longer there.
          */
@@ -7231,6 +7674,22 @@ export interface components {
             text: string;
             /** Zone */
             zone: string;
+        };
+        /**
+         * TableIn
+         * @description A table as CSV: from, to, minutes; or place, latitude, longitude.
+         */
+        TableIn: {
+            /** Csv */
+            csv: string;
+        };
+        /**
+         * TakenOut
+         * @description How many rows were taken.
+         */
+        TakenOut: {
+            /** Rows */
+            rows: number;
         };
         /**
          * ToldAnswer
@@ -7290,6 +7749,24 @@ export interface components {
             operations: string[];
             /** Text */
             text: string;
+        };
+        /**
+         * TourAnswer
+         * @description A van's day.
+         */
+        TourAnswer: {
+            /** Calls */
+            calls: components["schemas"]["CallAnswer"][];
+            /** End */
+            end: string;
+            /** Overtime Minutes */
+            overtime_minutes: number;
+            /** Start */
+            start: string;
+            /** Travel Minutes */
+            travel_minutes: number;
+            /** Van */
+            van: string;
         };
         /**
          * TradeWord
@@ -7447,6 +7924,60 @@ export interface components {
         UseIn: {
             /** Loads Per Week */
             loads_per_week?: number | null;
+        };
+        /**
+         * VanIn
+         * @description A van: who drives, when (minutes of the day), and the store it is.
+         */
+        VanIn: {
+            /** Driver */
+            driver?: string | null;
+            /**
+             * Early
+             * @default 480
+             */
+            early: number;
+            /**
+             * Late
+             * @default 1020
+             */
+            late: number;
+            /** Name */
+            name: string;
+            /**
+             * Overtime
+             * @default 60
+             */
+            overtime: number;
+            /** Store */
+            store?: string | null;
+        };
+        /**
+         * VanOut
+         * @description A van.
+         */
+        VanOut: {
+            /** Driver */
+            driver: string | null;
+            /** Driver Name */
+            driver_name: string;
+            /** Early */
+            early: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Late */
+            late: string;
+            /** Name */
+            name: string;
+            /** Overtime */
+            overtime: number;
+            /** Store */
+            store: string | null;
+            /** Store Name */
+            store_name: string;
         };
         /**
          * VerdictAnswer
@@ -7811,6 +8342,16 @@ export interface components {
             turns: components["schemas"]["TurnsAnswer"][];
         };
         /**
+         * WindowOut
+         * @description When work may begin, on the workshop's own clock.
+         */
+        WindowOut: {
+            /** Early */
+            early: string;
+            /** Late */
+            late: string;
+        };
+        /**
          * WireAnswer
          * @description A wire of an operation: off or on its terminal; notes that differ contradict.
          *
@@ -7873,6 +8414,29 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * WishIn
+         * @description When a customer is at home: none is from the time that was told; van: the one that has to go.
+         */
+        WishIn: {
+            /** Van */
+            van?: string | null;
+            /**
+             * Windows
+             * @default []
+             */
+            windows: components["schemas"]["WishWindow"][];
+        };
+        /**
+         * WishWindow
+         * @description When work may begin, minutes of the day.
+         */
+        WishWindow: {
+            /** Early */
+            early: number;
+            /** Late */
+            late: number;
         };
         /**
          * WithdrawIn
@@ -8455,6 +9019,527 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CodeProfileKept"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    day_api_get_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    day_api_get_moves: {
+        parameters: {
+            query: {
+                stop: string;
+            };
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovedAnswer"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    day_api_put_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    day_api_ask_for_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    day_api_put_undone: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BasedOnIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    day_api_get_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+                van_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
                 };
             };
             /** @description Unauthorized */
@@ -9140,6 +10225,522 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["DrillToldOut"];
                 };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    day_api_put_base: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BaseIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    day_api_put_ground: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                place_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroundIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    day_api_put_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    day_api_put_van: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                van_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VanIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    day_api_delete_van: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                van_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    day_api_put_wish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WishIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {
