@@ -9,7 +9,7 @@ import numpy as np
 import soundfile
 from django.db import transaction
 
-from demo import shop
+from demo import driving, shop
 from demo.sounds import Room, recorded
 from demo.stories import ROUND, STORIES, Story
 from jobs.answer import shown
@@ -85,6 +85,7 @@ def reset(now: datetime) -> Workshop:
         workshop, _ = Workshop.objects.update_or_create(
             id=_id("workshop"), defaults={"name": WORKSHOP, "time_zone": "Europe/London", "currency": "EUR"}
         )
+        driving.take_away(workshop)
         shop.take_away(workshop)
         for model in (
             Record,
@@ -123,6 +124,8 @@ def reset(now: datetime) -> Workshop:
         for story in (*STORIES, *ROUND):
             _tell(story, technician if story.energy == "electric" else who, morning + timedelta(hours=story.hours))
         sum_up(workshop.id)
+        drivers = dict(Person.objects.filter(memberships__workshop=workshop).values_list("email", "id"))
+        driving.lay_out(who, WORLD, morning.date(), drivers)
     return workshop
 
 

@@ -159,7 +159,7 @@ def _stages(walk: Walk, job: str) -> None:
 def test_a_language_that_marks_every_word_leaves_no_english_on_any_view(abroad):
     page, walk = abroad.page, Walk(abroad)
     page.set_viewport_size(WIDTHS["desk"])
-    for path in ("/jobs", "/jobs/new", "/people", "/layouts", "/desk", "/desk/learned"):
+    for path in ("/jobs", "/jobs/new", "/people", "/layouts", "/desk", "/desk/learned", "/day", "/drills"):
         walk.go(path)
     jobs = {str(job.id): job for job in Job.objects.prefetch_related("counts", "marks")}
     at_the_bench = sorted(jobs, key=lambda job: -jobs[job].counts.count() - jobs[job].marks.count())

@@ -63,7 +63,7 @@ def test_axe_finds_nothing_on_any_screen(demo, size):
     page.emulate_media(color_scheme="light", reduced_motion="reduce")
     page.set_viewport_size(WIDTHS[size])
     trouble = []
-    for path in ("/jobs", "/jobs/new", "/layouts", "/desk", "/desk/learned"):
+    for path in ("/jobs", "/jobs/new", "/layouts", "/desk", "/desk/learned", "/day", "/drills"):
         demo.to(path)
         page.get_by_role("main").wait_for()
         trouble += [f"{path} {found}" for found in axe_in_both_themes(page)]

@@ -32,6 +32,7 @@ const LabelPage = fetched(() => import('../features/machines/LabelPage').then((m
 const WallPage = fetched(() => import('../features/machines/WallPage').then((m) => m.WallPage))
 const DeskPage = fetched(() => import('../features/desk/DeskPage').then((m) => m.DeskPage))
 const LearnedPage = fetched(() => import('../features/desk/LearnedPage').then((m) => m.LearnedPage))
+const DayPage = fetched(() => import('../features/day/DayPage').then((m) => m.DayPage))
 const DrillsPage = fetched(() => import('../features/drills/DrillsPage').then((m) => m.DrillsPage))
 const DrillPage = fetched(() => import('../features/drills/DrillPage').then((m) => m.DrillPage))
 const HistoryPage = fetched(() => import('../features/hand-over/HistoryPage').then((m) => m.HistoryPage))
@@ -98,6 +99,7 @@ function SignedIn() {
         <Route path="/parts" element={<PartsPage />} />
         <Route path="/desk" element={<DeskPage />} />
         <Route path="/desk/learned" element={<LearnedPage />} />
+        <Route path="/day" element={<DayPage />} />
         <Route path="/drills" element={<DrillsPage />} />
         <Route path="/drills/:jobId" element={<DrillPage />} />
         <Route path="/new-password/:key/:token" element={<NewPasswordPage />} />

@@ -26,6 +26,9 @@ export function DeskPage() {
       </TopBar>
       <main className="mx-auto grid max-w-[1280px] grid-cols-1 gap-4 px-3 pt-4 pb-16 sm:px-6 lg:grid-cols-2">
         <nav aria-label={t`The workshop`} className="flex flex-wrap gap-2 lg:col-span-2">
+          <Link to="/day" className="btn btn-outline touch">
+            <Trans>The day</Trans>
+          </Link>
           <Link to="/drills" className="btn btn-outline touch">
             <Trans>Drills</Trans>
           </Link>
