@@ -25,6 +25,7 @@ from shared.problems import ApiError, as_path, problem
 from stock.api import router as stock
 from upkeep.api import router as upkeep
 from warmdraft.errors import DocumentError, WarmdraftError
+from whole.api import router as whole
 
 log = logging.getLogger("warm.api")
 #: Fields of a refused body that are named: a body of a million wrong ones is not answered with as many.
@@ -40,6 +41,7 @@ api.add_router("", upkeep)
 api.add_router("", desk)
 api.add_router("", day)
 api.add_router("", drills)
+api.add_router("", whole)
 api.add_router("", instruments)
 
 

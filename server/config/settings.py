@@ -47,6 +47,7 @@ INSTALLED_APPS = [
     "desk",
     "day",
     "drills",
+    "whole",
     "demo",
 ]
 MIDDLEWARE = [

@@ -35,7 +35,7 @@ _AT_HOME = {
 #: Vans: name, e-mail of who drives, store, minutes of the day.
 _VANS = (
     ("Ines's van", "ines@skellmere.example", "Ines's van", 480, 1020),
-    ("The lead's van", "tobin@skellmere.example", "", 510, 1020),
+    ("Tobin's van", "tobin@skellmere.example", "", 510, 1020),
 )
 
 

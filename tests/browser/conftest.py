@@ -160,7 +160,9 @@ def lay_out_the_demo(language: str = "en") -> None:
 
     if language not in _laid_out:
         reset(timezone.now())
-        apps_with_rows = map(apps.get_app_config, ("people", "machines", "files", "jobs", "upkeep", "reports"))
+        apps_with_rows = map(
+            apps.get_app_config, ("people", "machines", "files", "jobs", "stock", "upkeep", "reports", "day")
+        )
         models = [model for app in apps_with_rows for model in app.get_models(include_auto_created=True)]
         _laid_out[language] = [list(model._default_manager.all()) for model in models]
         return

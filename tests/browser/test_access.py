@@ -15,6 +15,8 @@ MAIN = (
     "/people",
     "/desk",
     "/desk/learned",
+    "/day",
+    "/drills",
     "complaint",
     "make_safe",
     "measure",
