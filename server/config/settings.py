@@ -76,6 +76,16 @@ POOL = int(os.environ.get("WARM_POOL", "0"))
 if POOL:
     DATABASES["default"]["OPTIONS"] = {"pool": {"min_size": 1, "max_size": POOL, "timeout": 3.0}}
 
+# A copy that follows the database, for the desk and reports; read only.
+if os.environ.get("WARM_REPLICA_URL"):
+    DATABASES["replica"] = dj_database_url.parse(os.environ["WARM_REPLICA_URL"])
+    DATABASES["replica"]["OPTIONS"] = DATABASES["replica"].get("OPTIONS", {}) | {
+        "options": "-c default_transaction_read_only=on",
+        "connect_timeout": 3,
+    }
+    DATABASES["replica"]["TEST"] = {"MIRROR": "default"}
+    DATABASE_ROUTERS = ["shared.replica.Router"]
+
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
@@ -94,6 +104,9 @@ USE_TZ = True
 
 # Most that a workshop's photos may take, bytes.
 QUOTA_BYTES = int(float(os.environ.get("WARM_QUOTA_MB", "2000")) * 1e6)
+
+# Where pictures and recordings lie: s3://bucket/prefix, or file:///folder; empty: in the database.
+OBJECTS = os.environ.get("WARM_OBJECTS", "")
 
 # Where people reach the app from outside, for links in mails.
 ADDRESS = os.environ.get("WARM_ADDRESS", "http://127.0.0.1:8800").rstrip("/")

@@ -21,6 +21,7 @@ from people.may import Member
 from people.models import Membership
 from shared.once import defer_once
 from shared.problems import ApiError
+from shared.queues import HEAVY
 from shared.slots import working
 from stock.quotes import quote_of
 from stock.shelves import shelves
@@ -92,7 +93,7 @@ def ask(who: Member, day: date) -> None:
         )
         if not made:
             Plan.objects.filter(pk=plan.pk).update(asked_by=who.person, asked_at=timezone.now(), trouble="")
-        task = app.configure_task(PLAN_A_DAY, queue="work", queueing_lock=f"{PLAN_A_DAY} {plan.pk}")
+        task = app.configure_task(PLAN_A_DAY, queue=HEAVY, queueing_lock=f"{PLAN_A_DAY} {plan.pk}")
         defer_once(task, plan=plan.pk)
 
 

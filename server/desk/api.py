@@ -22,6 +22,7 @@ from desk.learning import (
 from people.signed_in import member_of
 from shared.body import Body
 from shared.problems import ProblemOut
+from shared.replica import from_the_replica
 
 router = Router(tags=["desk"])
 _REFUSED = dict.fromkeys((401, 403, 404, 409, 413, 422, 503), ProblemOut)
@@ -30,7 +31,9 @@ _REFUSED = dict.fromkeys((401, 403, 404, 409, 413, 422, 503), ProblemOut)
 @router.get("/desk", response={200: DeskOut, **_REFUSED})
 def get_desk(request: HttpRequest) -> DeskOut:
     """How the workshop's work stands, and how right its verdicts were."""
-    return desk(member_of(request))
+    who = member_of(request)
+    with from_the_replica():
+        return desk(who)
 
 
 @router.get("/learning", response={200: LearningOut, **_REFUSED})
@@ -42,7 +45,9 @@ def get_learning(request: HttpRequest) -> LearningOut:
 @router.get("/learning/jobs", response={200: list[BehindOut], **_REFUSED})
 def get_behind(request: HttpRequest, holds: str = "", fault: str = "") -> list[BehindOut]:
     """The jobs behind a move."""
-    return behind(member_of(request), holds, fault)
+    who = member_of(request)
+    with from_the_replica():
+        return behind(who, holds, fault)
 
 
 class OnIn(Body):

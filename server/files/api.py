@@ -39,14 +39,14 @@ def _sent(kept: bytes | memoryview, media_type: str) -> StreamingHttpResponse:
 @router.get("/photos/{sha256}", response={200: None, **_REFUSED})
 def photo(request: HttpRequest, sha256: str) -> StreamingHttpResponse:
     """One picture, as JPEG."""
-    return _sent(kept_of(member_of(request), Picture, sha256).data, "image/jpeg")
+    return _sent(kept_of(member_of(request), Picture, sha256).content(), "image/jpeg")
 
 
 @router.get("/recordings/{sha256}", response={200: None, **_REFUSED})
 def recording(request: HttpRequest, sha256: str) -> StreamingHttpResponse:
     """One recording, as it came."""
     kept = kept_of(member_of(request), Recording, sha256)
-    return _sent(kept.data, kept.media_type)
+    return _sent(kept.content(), kept.media_type)
 
 
 @router.get("/recordings/{sha256}/curves", response={200: CurvesAnswer, **_REFUSED})

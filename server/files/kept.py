@@ -4,9 +4,13 @@ import hashlib
 from typing import Any, TypeVar
 
 from django.conf import settings
+from django.db import transaction
 from django.db.models import Exists, ManyToOneRel, OuterRef, Sum
+from django.db.models.signals import post_delete
+from django.dispatch import receiver
 from django.http import Http404
 
+from files import objects
 from files.models import Content, Picture, Recording
 from people.may import Member
 from shared.problems import ApiError
@@ -21,10 +25,32 @@ def keep_once(who: Member, model: type[_Kept], data: bytes, **columns: Any) -> _
     if known is not None:
         return known
     _require_room(who, len(data))
-    kept, _ = model._default_manager.get_or_create(
-        workshop=who.workshop, sha256=sha256, defaults={"data": data, "size": len(data), **columns}
-    )
+    row = model(workshop=who.workshop, sha256=sha256, data=data, size=len(data), **columns)
+    if objects.store() is not None:  # there before a row says so
+        objects.put(row.key, data)
+        row.data = None
+    defaults = {"data": row.data, "size": row.size, **columns}
+    kept, _ = model._default_manager.get_or_create(workshop=who.workshop, sha256=sha256, defaults=defaults)
     return kept
+
+
+def moved(model: type[_Kept], most: int) -> int:
+    """Carry rows that lie in the database over to the store of objects; how many."""
+    rows = list(model._default_manager.filter(data__isnull=False)[:most])
+    for row in rows:
+        objects.put(row.key, row.content())
+        model._default_manager.filter(pk=row.pk).update(data=None)
+    return len(rows)
+
+
+@receiver(post_delete, sender=Picture)
+@receiver(post_delete, sender=Recording)
+def _let_go(sender: type[Content], instance: Content, **_: Any) -> None:
+    """An object goes when its row has gone for good."""
+    if "data" not in instance.get_deferred_fields() and instance.data is not None:
+        return
+    if objects.store() is not None:
+        transaction.on_commit(lambda: objects.delete(instance.key), robust=True)
 
 
 def kept_of(who: Member, model: type[_Kept], sha256: str) -> _Kept:

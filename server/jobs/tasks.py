@@ -20,12 +20,13 @@ from people.door import WINDOW
 from people.models import Attempt, Invitation, Sitting
 from people.tasks import TRIES
 from shared.database import WORKER_GONE_AFTER
+from shared.queues import HEAVY, WORK
 
 A_DAY = timedelta(days=1)
 
 
 @app.periodic(cron="* * * * * */10")
-@app.task(name="take_up_stalled", queue="work", queueing_lock="take_up_stalled")
+@app.task(name="take_up_stalled", queue=WORK, queueing_lock="take_up_stalled")
 async def take_up_stalled(timestamp: int) -> None:
     """Jobs of a worker that was killed are tried again."""
     manager = app.job_manager
@@ -35,7 +36,7 @@ async def take_up_stalled(timestamp: int) -> None:
 
 
 @app.periodic(cron="*/10 * * * *")
-@app.task(name="sweep", queue="work", queueing_lock="sweep")
+@app.task(name="sweep", queue=WORK, queueing_lock="sweep")
 def sweep(timestamp: int) -> None:
     """Sessions, tries, presences, invitations and pictures that nothing needs any more."""
     now = timezone.now()
@@ -50,7 +51,7 @@ def sweep(timestamp: int) -> None:
     Picture.objects.filter(created_at__lt=now - A_DAY).exclude(id__in=Photo.objects.values("picture")).delete()
 
 
-@app.task(name=LISTEN, queue="work")
+@app.task(name=LISTEN, queue=HEAVY)
 def listen(sound: str) -> None:
     """Listen to a recording; what it tells is a fact of its job."""
     job_id = listen_to(UUID(sound))
@@ -58,7 +59,7 @@ def listen(sound: str) -> None:
         renew(job_id)
 
 
-@app.task(name=RENEW_JOBS_OF, queue="work")
+@app.task(name=RENEW_JOBS_OF, queue=WORK)
 def renew_jobs_of(machine: str | None, place: str | None) -> None:
     """Summaries of the jobs at a place or of a machine whose name, address or kind has changed."""
     jobs = (
@@ -68,7 +69,7 @@ def renew_jobs_of(machine: str | None, place: str | None) -> None:
         renew(job_id)
 
 
-@app.task(name=SUM_UP, queue="work", retry=TRIES)
+@app.task(name=SUM_UP, queue=WORK, retry=TRIES)
 def sum_up_counts(workshop: str) -> None:
     """What a workshop's jobs teach together; what lists say of its open jobs goes by it."""
     if sum_up(UUID(workshop)):
@@ -77,7 +78,7 @@ def sum_up_counts(workshop: str) -> None:
 
 
 @app.periodic(cron="* * * * * */20")
-@app.task(name="renew_summaries", queue="work", queueing_lock="renew_summaries")
+@app.task(name="renew_summaries", queue=WORK, queueing_lock="renew_summaries")
 def renew_summaries(timestamp: int) -> None:
     """Summaries that were made of an earlier model or of other words, or by a release that knew none."""
     for job_id in stale():

@@ -12,6 +12,7 @@ from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 
 from people.models import Invitation, Person
+from shared.queues import MAIL
 
 log = logging.getLogger("warm.mail")
 #: Tries of a job and the seconds before the next one; then it is dead and /healthz says so.
@@ -23,7 +24,7 @@ def mail(kind: str, about: UUID) -> None:
     post.defer(kind=kind, about=str(about))
 
 
-@app.task(name="post", queue="work", retry=TRIES)
+@app.task(name="post", queue=MAIL, retry=TRIES)
 def post(kind: str, about: str) -> None:
     """Make one mail and send it; nothing where there is nobody to send it to any more."""
     made = _MAKES[kind](about)

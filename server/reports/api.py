@@ -24,6 +24,7 @@ from reports.services import HandedOver, as_it_would_stand, hand_over, job_recor
 from reports.tasks import ask_for_print
 from shared.body import Body, Moment
 from shared.problems import ApiError, ProblemOut
+from shared.replica import from_the_replica
 from upkeep.services import require_language
 from warmdraft.answers import (
     CauseAnswer,
@@ -357,10 +358,14 @@ def put_link(request: HttpRequest, job_id: UUID, body: LinkIn) -> Any:
 @router.get("/machines/{uuid:machine_id}/history", response={200: MachineHistory, **_REFUSED})
 def machine_history(request: HttpRequest, machine_id: UUID) -> Any:
     """Everything measured, found and done on one machine, and when it is due."""
-    return history_of(member_of(request), machine_id)
+    who = member_of(request)
+    with from_the_replica():
+        return history_of(who, machine_id)
 
 
 @router.get("/places/{uuid:place_id}/wall", response={200: Wall, **_REFUSED})
 def place_wall(request: HttpRequest, place_id: UUID) -> Any:
     """All machines of a place, worst first, each with its next date."""
-    return wall_of(member_of(request), place_id)
+    who = member_of(request)
+    with from_the_replica():
+        return wall_of(who, place_id)

@@ -57,10 +57,10 @@ def bundle_of(who: Member, job_id: UUID) -> bytes:
     files[JOB] = _json(exported(job, layout_for(job)))
     photos, sounds = list(job.photos.filter(withdrawn=False)), list(job.sounds.exclude(recording=None))
     for picture in Picture.objects.filter(id__in=[photo.picture_id for photo in photos]):
-        files[f"photos/{picture.sha256}.jpg"] = bytes(picture.data)
+        files[f"photos/{picture.sha256}.jpg"] = picture.content()
     kept = {row.id: row for row in Recording.objects.filter(id__in=[sound.recording_id for sound in sounds])}
     for row in kept.values():
-        files[_sound_file(row)] = bytes(row.data)
+        files[_sound_file(row)] = row.content()
     files[ATTACHED] = _json({
         "photos": [_photo(photo) for photo in photos],
         "sounds": [_sound(sound, kept[sound.recording_id]) for sound in sounds if sound.recording_id in kept],

@@ -139,7 +139,7 @@ def _photos(record: Record, address: str | None) -> list[dict[str, str]]:
     if address is not None:
         return [{"src": address + sha256, "of": of} for sha256, of in chosen]
     pictures = Picture.objects.filter(workshop=record.workshop_id, sha256__in=[sha256 for sha256, _ in chosen])
-    whole = {row.sha256: f"data:image/jpeg;base64,{base64.b64encode(bytes(row.data)).decode()}" for row in pictures}
+    whole = {row.sha256: f"data:image/jpeg;base64,{base64.b64encode(row.content()).decode()}" for row in pictures}
     return [{"src": whole[sha256], "of": of} for sha256, of in chosen if sha256 in whole]
 
 

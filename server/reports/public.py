@@ -136,7 +136,7 @@ def photo(request: HttpRequest, link: Link, row: Record, sha256: str) -> HttpRes
     """A photo of the record; no other one."""
     shown = any(sha256 == chosen for chosen, _ in photos_of(row))
     picture = Picture.objects.filter(workshop=row.workshop_id, sha256=sha256).first() if shown else None
-    return HttpResponse(bytes(picture.data), content_type="image/jpeg") if picture is not None else None
+    return HttpResponse(picture.content(), content_type="image/jpeg") if picture is not None else None
 
 
 @require_GET

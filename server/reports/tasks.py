@@ -8,11 +8,12 @@ from people.tasks import TRIES
 from reports.models import Record
 from reports.paper import make_print
 from shared.once import defer_once
+from shared.queues import HEAVY
 
 PRINT = "print_record"
 
 
-@app.task(name=PRINT, queue="work", retry=TRIES)
+@app.task(name=PRINT, queue=HEAVY, retry=TRIES)
 def print_record(record: str, language: str, size: str) -> None:
     """Print a record in a language on a size of paper, and keep it."""
     make_print(UUID(record), language, size)

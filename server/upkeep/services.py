@@ -21,6 +21,7 @@ from people.models import Workshop
 from people.tokens import open_token, switch
 from shared.once import defer_once
 from shared.problems import ApiError
+from shared.queues import WORK
 from upkeep.models import Due, Feed, Kind, Visit
 from warmdraft.airway import healthy_state, solve
 from warmdraft.diagnosis.flow import READ_AS_FLOW
@@ -101,7 +102,7 @@ def keep_visit(visit: Visit) -> None:
     Visit.objects.update_or_create(job_id=columns.pop("job_id"), defaults=columns)
     keep_due(visit.machine)
     lock = f"{RENEW_KIND} {visit.workshop_id} {visit.profile}"
-    task = app.configure_task(RENEW_KIND, queue="work", queueing_lock=lock)
+    task = app.configure_task(RENEW_KIND, queue=WORK, queueing_lock=lock)
     defer_once(task, workshop=str(visit.workshop_id), profile=visit.profile)
 
 

@@ -16,6 +16,8 @@ from django.core.serializers.base import DeserializationError
 from django.db import IntegrityError, connection, transaction
 from django.db.models import BigAutoField, Model
 
+from files import objects
+from files.models import Content
 from people.models import Membership, Person, Role, Workshop
 from warmdraft.errors import DocumentError
 from whole.out import BINARY, FORMAT, MANIFEST, PEOPLE, SETTINGS, VERSION
@@ -132,6 +134,10 @@ class _Bringing:
             rows = self._rows(model, lines)
             while page := list(islice(rows, most)):
                 self.ids[model] |= {row.pk for row in page}
+                for row in page:
+                    if isinstance(row, Content) and objects.store() is not None:
+                        objects.put(row.key, row.content())
+                        row.data = None
                 model._default_manager.bulk_create(page)
         stray = self._named_of_its_own.pop(model, set()) - self.ids[model]
         if stray:

@@ -12,6 +12,8 @@ from django.db import transaction
 from django.db.models import Model
 from django.utils import timezone
 
+from files import objects
+from files.models import Picture, Recording
 from people.hashing import is_right
 from people.may import Member
 from people.models import Act, Membership, Person, Role, Workshop
@@ -98,12 +100,16 @@ def delete(workshop_id: UUID) -> Receipt | None:
             KeptRecord(receipt=receipt, record=row.id, edition=row.edition, at=row.at, sha256=row.sha256,
                        snapshot=row.snapshot, until=until) for row in kept
         ])  # fmt: skip
+        lying = [row.key for model in (Picture, Recording) for tenant in going
+                 for row in model.objects.filter(workshop=tenant, data=None).defer("data")]  # fmt: skip
         for tenant in going:
             for model in models_of_workshops():
                 _erase(model, tenant.id)
             Leaving.objects.filter(workshop=tenant).delete()
             Workshop.objects.filter(id=tenant.id).delete()
         _forget(people)
+    for key in lying:  # gone from the database for good: what stays of it now is known by nobody
+        objects.delete(key)
     if settings.MAIL:
         send_mail(f"{workshop.name} is deleted", _told(receipt), None, mails)
     return receipt

@@ -13,7 +13,7 @@ from django.db import connection, transaction
 from django.db.models import Model
 from django.utils import timezone
 
-from files.models import Picture, Recording
+from files.models import Content, Picture, Recording
 from people.models import Membership, Person, Workshop
 from reports.models import Print
 from whole.rows import rows_of, taken_out
@@ -114,7 +114,8 @@ def _pages(model: type[Model], workshop: Workshop) -> Iterator[list[Any]]:
 
 def _files(packed: zipfile.ZipFile, model: type[Model], column: str, workshop: Workshop, sums: dict[str, str]) -> None:
     for key in rows_of(model, workshop).values_list("pk", flat=True):
-        data = bytes(model._default_manager.values_list(column, flat=True).get(pk=key))
+        row = model._default_manager.get(pk=key)
+        data = row.content() if isinstance(row, Content) else bytes(getattr(row, column))
         name = f"files/{hashlib.sha256(data).hexdigest()}"
         if name not in sums:
             _add(packed, name, data, sums)

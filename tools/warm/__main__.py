@@ -24,6 +24,9 @@ Warm Draft: measures, finds and proves why a clothes dryer does not get its air.
   ./warm words CODE         begin a language, or see how far it is
   ./warm stand-in [JOB.json] [--fault drop_outs]  instruments that are not there, to try the live readings with
   ./warm stand-in --microphone roller_flat  a microphone that is not there, as a WAV that a browser takes for its own
+  ./warm workshops          each workshop with what it has and what it takes
+  ./warm workshop-out NAME FILE  a whole workshop as a ZIP of open files
+  ./warm workshop-in FILE   and in again, where it is not yet
   ./warm backup FILE        all there is in one file, with its hash beside it
   ./warm restore FILE       a backup into an empty database; records held against their hashes
   ./warm help               this
@@ -83,7 +86,21 @@ def _demo() -> int:
 def _workshop() -> int:
     if not 2 <= len([given for given in sys.argv[2:] if not given.startswith("--")]) <= 3:
         raise say.Trouble('name workshop and lead: ./warm workshop "Lake Dryer Works" lead@lake.example "Ada Fell"')
-    return serve.workshop(Places.of_app(), sys.argv[2:])
+    return serve.by_hand(Places.of_app(), "workshop", *sys.argv[2:])
+
+
+def _workshop_out() -> int:
+    if len(sys.argv) != 4:
+        raise say.Trouble('name workshop and file: ./warm workshop-out "Lake Dryer Works" lake.zip')
+    return serve.by_hand(Places.of_app(), "workshop_out", sys.argv[2], str(Path(sys.argv[3]).resolve()))
+
+
+def _workshop_in() -> int:
+    return serve.by_hand(Places.of_app(), "workshop_in", str(Path(_file()).resolve()))
+
+
+def _workshops() -> int:
+    return serve.by_hand(Places.of_app(), "workshops")
 
 
 def _file() -> str:
@@ -128,6 +145,9 @@ VERBS: dict[str, Callable[[], int]] = {
     "pictures": _pictures,
     "demo": _demo,
     "workshop": _workshop,
+    "workshop-out": _workshop_out,
+    "workshop-in": _workshop_in,
+    "workshops": _workshops,
     "backup": _backup,
     "restore": _restore,
     "core": _core,

@@ -289,9 +289,9 @@ def demo(places: Places, large: bool) -> int:
     return 0
 
 
-def workshop(places: Places, arguments: list[str]) -> int:
-    """Make a workshop with its lead."""
+def by_hand(places: Places, command: str, *arguments: str) -> int:
+    """A command of the server's, with what it prints."""
     url, key = _with_tables(places)
     os.environ.setdefault("WARM_MAIL", str(places.mail))  # where the app's own worker sends it
-    print(manage(url, key, "workshop", *arguments, doing="making the workshop").strip())
+    print(manage(url, key, command, *arguments, doing=f"./warm {command.replace('_', '-')}").strip())
     return 0

@@ -14,6 +14,7 @@ from procrastinate.contrib.django import app
 
 from jobs.models import CountsGiven, Found, Job, Taught
 from shared.once import defer_once
+from shared.queues import WORK
 from warmdraft.checks import UNTAUGHT
 from warmdraft.checks import Taught as Tables
 from warmdraft.errors import DocumentError
@@ -107,7 +108,7 @@ def own_counts(workshop_id: UUID) -> Counts:
 
 def sum_up_later(workshop_id: UUID) -> None:
     """Sum a workshop's counts up; by the worker, once however often it is asked for."""
-    task = app.configure_task(SUM_UP, queue="work", queueing_lock=f"{SUM_UP} {workshop_id}")
+    task = app.configure_task(SUM_UP, queue=WORK, queueing_lock=f"{SUM_UP} {workshop_id}")
     defer_once(task, workshop=str(workshop_id))
 
 

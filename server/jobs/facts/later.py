@@ -5,6 +5,8 @@ from uuid import UUID
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
 
+from shared.queues import HEAVY, WORK
+
 #: Listens to a recording.
 LISTEN = "listen"
 #: Brings what lists say of the jobs of a machine, or of a place, up to date.
@@ -13,7 +15,7 @@ RENEW_JOBS_OF = "renew_jobs_of"
 
 def listen_later(sound_id: UUID) -> None:
     """Listen to a recording; by the worker."""
-    app.configure_task(LISTEN, queue="work").defer(sound=str(sound_id))
+    app.configure_task(LISTEN, queue=HEAVY).defer(sound=str(sound_id))
 
 
 def before_listening(sound_id: UUID) -> int | None:
@@ -25,6 +27,6 @@ def before_listening(sound_id: UUID) -> int | None:
 
 def renew_later(*, machine: UUID | None = None, place: UUID | None = None) -> None:
     """Bring what lists say of the jobs of a machine, or of a place, up to date; by the worker."""
-    app.configure_task(RENEW_JOBS_OF, queue="work").defer(
+    app.configure_task(RENEW_JOBS_OF, queue=WORK).defer(
         machine=str(machine) if machine else None, place=str(place) if place else None
     )

@@ -37,7 +37,7 @@ def listen_to(sound_id: UUID) -> UUID | None:
         # what it tells beside healthy ones follows from what it tells by itself, whenever they come
         machine = {key: value for key, value in document["machine"].items() if key != "sounds_healthy"}
         answer = listen(
-            bytes(recording.data), {"format": document["format"], "version": document["version"], "machine": machine}
+            recording.content(), {"format": document["format"], "version": document["version"], "machine": machine}
         )
         told = {key: answer[key] for key in _TOLD} | {
             "scores": {row["source"]: row["score"] for row in answer["sources"]},

@@ -13,6 +13,7 @@ import { Failed, Waiting } from '../../ui/states'
 import { Told, useAct } from '../../ui/useAct'
 import { CalendarFeed } from './CalendarFeed'
 import { TheWorkshop } from './TheWorkshop'
+import { WholeWorkshop } from './WholeWorkshop'
 
 /** Who is in the workshop, and what each may do. */
 export function PeoplePage() {
@@ -78,6 +79,7 @@ export function PeoplePage() {
         <Told trouble={takeBack.trouble} />
         {me.may.includes('keep_the_workshop') && <TheWorkshop />}
         <CalendarFeed />
+        <WholeWorkshop />
         {me.may.includes('invite') ? <Invite /> : <p className="text-soft">{me.may_not.invite}</p>}
       </main>
       {changing && <ChangePerson person={changing} onClose={() => setChanging(null)} />}
