@@ -263,6 +263,43 @@ def days() -> list[Figure]:
     ]
 
 
+def drills() -> list[Figure]:
+    """The ladder worked by the policy itself: how often it mends all that is wrong, and how long it is waited for."""
+    from warmdraft.answers import case_of_rung, hidden_in
+    from warmdraft.drill import drilled, ladder
+    from warmdraft.jobfile import read_job
+
+    slowest, mended, seeds = 0.0, 0, 6
+    for name in ladder():
+        document, lies = case_of_rung(name)
+        for seed in range(seeds):
+            hidden = hidden_in(read_job(document), seed, lies)
+            began = time.perf_counter()
+            better = drilled(hidden.facts, hidden).better
+            slowest = max(slowest, time.perf_counter() - began)
+            mended += sum(move.mended for move in better) == len(hidden.wrong)
+    return [
+        Figure("cases of the ladder that the tool mends, in percent", 100 * mended / seeds / len(ladder()), 95.0, "%",
+               True),
+        Figure("how a drill went, the slowest to tell", slowest, 5.0, "s"),
+    ]  # fmt: skip
+
+
+def growth() -> list[Figure]:
+    """What a workshop takes as it grows; docs/operating.md reckons with these."""
+    import growth as measured
+    from demo.stories import ROUND, STORIES
+
+    found = measured.grown(len(STORIES) + len(ROUND))
+    return [
+        Figure("of the database, a job", found.kilobytes, 120.0, "kB"),
+        Figure("on a core, a job from its opening to its record", found.cpu, 6.0, "s"),
+        Figure("a workshop of 1,000 jobs out", found.out, 90.0, "s"),
+        Figure("and in again", found.back, 180.0, "s"),
+        Figure("its file, a job", found.file, 60.0, "kB"),
+    ]
+
+
 def policy() -> list[Figure]:
     """From a bare complaint until the tool is nine tenths sure of a place: honest minutes, its own clock, how right."""
     import policy as jobs  # type: ignore[import-not-found]  # lies beside the reference tests
@@ -607,7 +644,8 @@ def first_view() -> list[Figure]:
 def main() -> int:
     parts: list[Callable[[], list[Figure]]] = [
         verdict_speed, many_files, drying, planner, first_view, screen, under_load, marking, accuracy, worlds, proofs,
-        upkeep, learning, days, sounds, new_runs, policy, catalogue, kills, fuzzed, offline, people_working, scale,
+        upkeep, learning, days, drills, sounds, new_runs, policy, catalogue, kills, fuzzed, offline, people_working,
+        scale, growth,
     ]  # fmt: skip
     as_json = "--json" in sys.argv
     asked = [word for word in sys.argv[1:] if word != "--json"]

@@ -25,18 +25,19 @@ VIEWS: dict[str, tuple[dict[str, int], str, str | None, str]] = {
     "measure": (DESK, "light", "Hikers", "measure"),
     "meter": (DESK, "light", "Ferry", "measure?check=meter_thermal_fuse"),
     "vent": (DESK, "light", "Watermill", "vent"),
-    "heat": (DESK, "light", "Otter Ness", "measure?view=heat"),
     "sound": (DESK, "light", "Lantern", "prove?view=sound"),
     "open": (DESK, "light", "Rowing", "open"),
     "mend": (DESK, "light", "Ferry", "mend"),
     "close": (DESK, "light", "Fell race", "close"),
-    "layouts": (DESK, "light", None, "/layouts"),
+    "day": (DESK, "light", None, "/day"),
+    "drill": (DESK, "light", None, "drill"),
     "prove": (DESK, "light", "paint job", "prove"),
     "record": (DESK, "light", "paint job", "paper"),
     "machine": (DESK, "light", "Millrace", "machine"),
     "desk": (DESK, "light", None, "/desk"),
     "phone-cause": (PHONE, "light", "Otter Ness", "cause"),
     "phone-measure": (PHONE, "light", "Hikers", "measure?check=outlet_static_pressure"),
+    "phone-day": (PHONE, "light", None, "/day"),
     "phone-open": (PHONE, "dark", "Rowing", "open"),
 }
 
@@ -61,6 +62,9 @@ def _sign_in(browser: Browser, size: dict[str, int], theme: str) -> Page:
 
 
 def _open(page: Page, place: str | None, where: str) -> None:
+    if where == "drill":
+        _drill(page)
+        return
     if place is None:
         page.goto(URL + where)
         page.get_by_role("main").wait_for()
@@ -84,6 +88,29 @@ def _open(page: Page, place: str | None, where: str) -> None:
         return
     page.goto(f"{job}/{where}")
     page.get_by_label(ARRIVED.get(where, "Draft line")).first.wait_for()
+
+
+def _drill(page: Page) -> None:
+    """A drill to its end: one check, then what it turned out to be."""
+    page.goto(f"{URL}/drills")
+    page.get_by_role("button", name="Begin: Slow since it was moved").click()
+    page.get_by_text("A drill.").wait_for()
+    job = re.sub(r"(/jobs/[^/?]+).*", r"\1", page.url)
+    for check in ("outlet_flow", "behind_look"):
+        page.goto(f"{job}/measure?check={check}")
+        page.get_by_role("button", name="Do it on the machine").click()
+        page.wait_for_timeout(1000)
+        found = page.get_by_text("You find:").locator("b")
+        if found.count():
+            page.locator("button[data-answer]", has_text=found.inner_text()).first.click()
+        else:
+            page.get_by_role("button", name="Save the reading").click()
+        page.wait_for_timeout(1000)
+    page.goto(f"{job}/cause")
+    page.get_by_role("button", name=re.compile("Go with it.*Transition crushed")).click()
+    page.wait_for_timeout(1000)
+    page.get_by_role("button", name="End the drill").click()
+    page.get_by_role("heading", name="Mended", exact=True).wait_for()
 
 
 def main() -> int:
