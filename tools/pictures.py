@@ -35,7 +35,6 @@ VIEWS: dict[str, tuple[dict[str, int], str, str | None, str]] = {
     "record": (DESK, "light", "paint job", "paper"),
     "machine": (DESK, "light", "Millrace", "machine"),
     "desk": (DESK, "light", None, "/desk"),
-    "phone-cause": (PHONE, "light", "Otter Ness", "cause"),
     "phone-measure": (PHONE, "light", "Hikers", "measure?check=outlet_static_pressure"),
     "phone-day": (PHONE, "light", None, "/day"),
     "phone-open": (PHONE, "dark", "Rowing", "open"),

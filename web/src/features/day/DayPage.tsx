@@ -10,6 +10,7 @@ import { Button } from '../../ui/Button'
 import { whole } from '../../ui/numbers'
 import { Failed, Waiting } from '../../ui/states'
 import { Told, useAct } from '../../ui/useAct'
+import { useWide } from '../../ui/useWide'
 import { dayAfter } from './clock'
 import { DayMap } from './DayMap'
 import { GroundCard } from './GroundCard'
@@ -55,16 +56,19 @@ export function DayPage() {
 function OneDay({ day, onPick }: { day: Day; onPick: (stop: string) => void }) {
   const { me } = useSignedIn()
   const may = me.may.includes('plan_the_day')
+  const wide = useWide()
+  const next = day.next && <NextStop day={day} stop={day.next} onPick={onPick} />
   const { run, missing = [] } = { run: day.plan?.run ?? null, missing: day.plan?.missing }
   const numbers = numbersOf(day)
   const stops = new Map(day.stops.map((stop) => [stop.id, stop]))
   const unplanned = run ? day.stops.filter((stop) => missing.includes(stop.id)) : day.stops
   return (
     <>
-      {day.next && <NextStop day={day} stop={day.next} onPick={onPick} />}
+      {!wide && next}
       {may && <Planning day={day} />}
       <div className="mt-4 grid grid-cols-1 gap-4 lg:grid-cols-2 lg:items-start">
         <div className="grid grid-cols-1 gap-4">
+          {wide && next}
           {run && run.missed.length > 0 && (
             <Stops
               title={t`Nobody goes there`}

@@ -19,7 +19,7 @@ export function NextStop({
   if (!stop || !call || !tour) return null
   const left = tour.calls.filter((row) => !day.stops.find((other) => other.id === row.stop)?.done).length
   return (
-    <section className="card-paper border-accent mt-3 border-2 p-4" aria-label={t`Next stop`}>
+    <section className="card-paper border-accent mt-3 border-2 p-4 md:mt-0" aria-label={t`Next stop`}>
       <p className="text-primary font-bold">
         <Trans>Next stop · {left} to go</Trans>
       </p>

@@ -12,7 +12,7 @@ import { Told, useAct } from '../../ui/useAct'
 
 type Moves = NonNullable<DrillTold['told']>['own']
 
-/** How a drill went: what was wrong, the minutes beside a better way's, and what was not safe. */
+/** How a drill went: what was wrong, the minutes beside the tool's way, and what was not safe. */
 export function DrillPage() {
   const { jobId = '' } = useParams()
   const drill = useDrill(jobId)
@@ -56,7 +56,7 @@ export function DrillPage() {
             {told.advice.length > 0 && (
               <section className="card-paper p-4 lg:col-span-2">
                 <h2 className="text-xl font-bold">
-                  <Trans>What would have been better</Trans>
+                  <Trans>Where another act promised more</Trans>
                 </h2>
                 <ol className="mt-1 grid gap-1">
                   {told.advice.map((row) => (
@@ -70,7 +70,7 @@ export function DrillPage() {
             )}
             <Way title={t`Your way`} moves={told.own} minutes={told.minutes} longest={longest(told)} />
             <Way
-              title={t`A better way on the same machine`}
+              title={t`The tool’s way on the same machine`}
               moves={told.better}
               minutes={told.better_minutes}
               longest={longest(told)}
@@ -120,7 +120,7 @@ function Verdict({ told, hidden }: { told: NonNullable<DrillTold['told']>; hidde
         ))}
       <dl className="mt-3 flex flex-wrap gap-x-10 gap-y-2">
         <Minutes of={t`minutes, your way`}>{told.minutes}</Minutes>
-        <Minutes of={t`minutes, a better way`}>{told.better_minutes}</Minutes>
+        <Minutes of={t`minutes, the tool’s way`}>{told.better_minutes}</Minutes>
       </dl>
     </section>
   )

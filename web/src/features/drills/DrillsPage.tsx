@@ -42,8 +42,8 @@ export function DrillsPage() {
         <p className="text-lg lg:col-span-2">
           <Trans>
             A machine with a hidden fault, on the screens you work with. Its readings err as instruments do,
-            and minutes count. At the end it says what was wrong, and what would have been quicker. Nothing of
-            it reaches the workshop’s jobs or figures.
+            and minutes count. At the end it says what was wrong, and what the tool would have done. Nothing
+            of it reaches the workshop’s jobs or figures.
           </Trans>
         </p>
         {trouble && <Told trouble={trouble} />}
@@ -223,7 +223,7 @@ function Worked({ drills }: { drills: Drill[] }) {
                   {drill.found ? t`mended` : t`not mended`} · {t`${Math.round(drill.minutes ?? 0)} min`}
                 </span>
                 <span className="text-soft block text-sm whitespace-nowrap">
-                  {t`better: ${Math.round(drill.better_minutes ?? 0)} min`}
+                  {t`the tool: ${Math.round(drill.better_minutes ?? 0)} min`}
                   {(drill.unsafe ?? 0) > 0 && (
                     <b className="text-error"> · {t`unsafe: ${drill.unsafe ?? 0}`}</b>
                   )}
