@@ -36,9 +36,15 @@ class DrillOut(Schema):
 
 
 class DrillToldOut(DrillOut):
-    """How a drill went; hidden: what was wrong. Both empty while it is on."""
+    """How a drill went; hidden: what was wrong. Both empty while it is on.
+
+    cost, better_cost: of the own work and of the tool's way, in the workshop's money; null where nobody has said what
+    an hour costs.
+    """
 
     hidden: list[FoundAnswer]
+    cost: str | None
+    better_cost: str | None
     told: DrillAnswer | None
 
 
@@ -70,7 +76,9 @@ def _out(drill: Drill) -> dict[str, Any]:
 
 
 def _told(drill: Drill, who: Member) -> dict[str, Any]:
-    return {**_out(drill), "hidden": services.found_in(drill, who), "told": drill.answer}
+    cost, better_cost = services.costs_of(drill, who)
+    hidden = services.found_in(drill, who)
+    return {**_out(drill), "hidden": hidden, "cost": cost, "better_cost": better_cost, "told": drill.answer}
 
 
 @router.get("/drills", response={200: DrillsOut, **_REFUSED})

@@ -26,6 +26,7 @@ from people.may import Member
 from people.models import Membership, Workshop
 from shared.problems import ApiError
 from shared.slots import working
+from stock.figures import figures_of
 from warmdraft.answers import (
     FoundAnswer,
     GaveAnswer,
@@ -39,6 +40,7 @@ from warmdraft.answers import (
 )
 from warmdraft.drill import Hidden, World, after, drilled, ladder
 from warmdraft.jobfile import read_job
+from warmdraft.stock import Priced, quoted
 
 #: Seeds a case is drawn from: any that JSON holds exactly.
 _SEEDS = 2**31
@@ -162,6 +164,16 @@ def end(who: Member, job_id: UUID) -> Drill:
 def found_in(drill: Drill, who: Member) -> list[FoundAnswer]:
     """What was hidden; nothing while the drill is on."""
     return hidden_wrong(hidden_of(drill), words_of(who)) if drill.ended_at else []
+
+
+def costs_of(drill: Drill, who: Member) -> tuple[str | None, str | None]:
+    """What the work of a drill costs by the workshop's own hour, and what the tool's way would; None while it is on, or
+    where nobody has said what an hour costs."""
+    figures = figures_of(who.workshop.practice_of or who.workshop)
+    if drill.answer is None or figures.hour is None:
+        return None, None
+    own, better = (quoted([Priced("", drill.answer[key])], figures).net for key in ("minutes", "better_minutes"))
+    return str(own), str(better)
 
 
 def drill_of(who: Member, job_id: UUID) -> Drill:

@@ -68,7 +68,12 @@ def test_a_drill_is_worked_on_the_routes_of_a_job_and_told_at_its_end():
     assert [move["subject"] for move in told["told"]["own"]] == ["behind_look", "transition_crushed"]
     # mended, and nothing measured after it
     assert [row["code"] for row in told["told"]["unsafe"]] == ["not_proven"]
-    assert trainee.ends() == told
+    assert trainee.ends() == told and told["cost"] is None
+    lead = a_technician("lead", trainee.person.workshop)
+    assert lead.put("/stock/figures", {"hour": "60", "based_on": 1}).status_code == 200
+    priced = lead.get(f"/drills/{trainee.job}").json()
+    assert float(priced["cost"]) == pytest.approx(told["minutes"], abs=0.06)
+    assert float(priced["better_cost"]) == pytest.approx(told["better_minutes"], abs=0.06)
     late = {"kind": "outlet_flow", "typed": "100", "unit": "cfm", "at": AT}
     assert trainee.asks("PUT", f"/jobs/{trainee.job}/readings/{uuid.uuid4()}", late).status_code == 409
     assert trainee.asks("POST", f"/drills/{trainee.job}/asked", {"check": "hood_air"}).status_code == 409

@@ -3657,6 +3657,9 @@ export interface components {
         /**
          * DrillToldOut
          * @description How a drill went; hidden: what was wrong. Both empty while it is on.
+         *
+         *     cost, better_cost: of the own work and of the tool's way, in the workshop's money; null where nobody has said what
+         *     an hour costs.
          */
         DrillToldOut: {
             /**
@@ -3664,12 +3667,16 @@ export interface components {
              * Format: date-time
              */
             began_at: string;
+            /** Better Cost */
+            better_cost: string | null;
             /** Better Minutes */
             better_minutes: number | null;
             /** By */
             by: string;
             /** Case */
             case: string;
+            /** Cost */
+            cost: string | null;
             /** Ended At */
             ended_at: string | null;
             /** Found */

@@ -6,6 +6,7 @@ import { beginDrill, type DrillTold, useDrill } from '../../api/drills'
 import { useSignedIn } from '../../app/signedIn'
 import { TopBar } from '../../app/TopBar'
 import { Button } from '../../ui/Button'
+import { money } from '../../ui/money'
 import { bare, unitFor } from '../../ui/numbers'
 import { Failed, Waiting } from '../../ui/states'
 import { Told, useAct } from '../../ui/useAct'
@@ -23,7 +24,7 @@ export function DrillPage() {
   }, [])
   if (drill.isError && !drill.data) return <Failed error={drill.error} again={() => void drill.refetch()} />
   if (!drill.data) return <Waiting what={t`the drill`} />
-  const { title, hidden, told, by } = drill.data
+  const { title, told, by } = drill.data
   const again = async () => {
     const job = await beginDrill(drill.data.case)
     await navigate(`/jobs/${job}`)
@@ -40,7 +41,7 @@ export function DrillPage() {
       <main className="mx-auto grid max-w-[1280px] grid-cols-1 gap-4 px-3 pt-4 pb-16 sm:px-6 lg:grid-cols-2">
         {told ? (
           <>
-            <Verdict told={told} hidden={hidden} />
+            <Verdict drill={drill.data} told={told} />
             {told.unsafe.length > 0 && (
               <section className="card-paper border-error border-2 p-4 lg:col-span-2">
                 <h2 className="text-error text-xl font-bold">
@@ -98,7 +99,9 @@ export function DrillPage() {
 const longest = (told: NonNullable<DrillTold['told']>) =>
   Math.max(...[...told.own, ...told.better].map((move) => move.minutes), 1)
 
-function Verdict({ told, hidden }: { told: NonNullable<DrillTold['told']>; hidden: DrillTold['hidden'] }) {
+function Verdict({ drill, told }: { drill: DrillTold; told: NonNullable<DrillTold['told']> }) {
+  const { hidden, cost, better_cost } = drill
+  const { me } = useSignedIn()
   return (
     <section className="card-paper p-4 lg:col-span-2">
       <h2 className={`text-2xl font-bold ${told.found ? 'text-success' : 'text-error'}`}>
@@ -122,6 +125,13 @@ function Verdict({ told, hidden }: { told: NonNullable<DrillTold['told']>; hidde
         <Minutes of={t`minutes, your way`}>{told.minutes}</Minutes>
         <Minutes of={t`minutes, the tool’s way`}>{told.better_minutes}</Minutes>
       </dl>
+      {cost !== null && better_cost !== null && (
+        <p className="mt-2 text-lg">
+          <Trans>
+            {money(cost, me.currency)} of work against {money(better_cost, me.currency)}
+          </Trans>
+        </p>
+      )}
     </section>
   )
 }
