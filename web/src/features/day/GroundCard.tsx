@@ -5,8 +5,10 @@ import { type Day, type DayVan, keepVan, removeVan, setBase, takeTable } from '.
 import { usePeople } from '../../api/people'
 import { useStores } from '../../api/stock'
 import { Button } from '../../ui/Button'
+import { Field } from '../../ui/Field'
 import { FileButton } from '../../ui/FileButton'
 import { Told, useAct } from '../../ui/useAct'
+import { ChoiceField } from './ChoiceField'
 import { degreesOf, minuteOf } from './clock'
 
 /** What a plan stands on: where vans start, which there are, and how far it is. */
@@ -70,28 +72,18 @@ function BaseForm({ day }: { day: Day }) {
       }}
     >
       <div className="mt-1 flex flex-wrap items-end gap-2">
-        <label className="min-w-40 flex-1">
-          <span className="block text-sm">
-            <Trans>vans start at</Trans>
-          </span>
-          <input
-            className="field w-full"
-            value={name}
-            maxLength={80}
-            onChange={(event) => setName(event.target.value)}
-          />
-        </label>
-        <label className="min-w-40 flex-1">
-          <span className="block text-sm">
-            <Trans>latitude, longitude</Trans>
-          </span>
-          <input
-            className="field w-full"
+        <div className="min-w-40 flex-1">
+          <Field title={t`vans start at`} value={name} onChange={setName} maxLength={80} />
+        </div>
+        <div className="min-w-40 flex-1">
+          <Field
+            title={t`latitude, longitude`}
             value={typed}
+            onChange={setTyped}
             placeholder="54.41, -3.01"
-            onChange={(event) => setTyped(event.target.value)}
+            maxLength={80}
           />
-        </label>
+        </div>
         <Button type="submit" kind="outline" disabled={!name.trim() || (typed.trim() !== '' && !at)}>
           <Trans>Keep</Trans>
         </Button>
@@ -128,55 +120,33 @@ function VanForm({ van }: { van: DayVan | null }) {
       }}
     >
       <div className="flex flex-wrap items-end gap-2">
-        <label className="min-w-28 flex-1">
-          <span className="block text-sm">
-            <Trans>van</Trans>
-          </span>
-          <input
-            className="field w-full"
-            value={name}
-            maxLength={60}
-            onChange={(event) => setName(event.target.value)}
+        <div className="min-w-28 flex-1">
+          <Field title={t`van`} value={name} onChange={setName} maxLength={80} />
+        </div>
+        <div className="min-w-36 flex-1">
+          <ChoiceField
+            title={t`who drives`}
+            none={t`nobody yet`}
+            value={driver}
+            among={people.data?.people ?? []}
+            onChange={setDriver}
           />
-        </label>
-        <label className="min-w-36 flex-1">
-          <span className="block text-sm">
-            <Trans>who drives</Trans>
-          </span>
-          <select className="field w-full" value={driver} onChange={(event) => setDriver(event.target.value)}>
-            <option value="">{t`nobody yet`}</option>
-            {people.data?.people.map((person) => (
-              <option key={person.id} value={person.id}>
-                {person.name}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label className="min-w-28 flex-1">
-          <span className="block text-sm">
-            <Trans>parts in</Trans>
-          </span>
-          <select className="field w-full" value={store} onChange={(event) => setStore(event.target.value)}>
-            <option value="">{t`no store`}</option>
-            {stores.data?.map((row) => (
-              <option key={row.id} value={row.id}>
-                {row.name}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label>
-          <span className="block text-sm">
-            <Trans>from</Trans>
-          </span>
-          <input className="field w-20" value={early} onChange={(event) => setEarly(event.target.value)} />
-        </label>
-        <label>
-          <span className="block text-sm">
-            <Trans>to</Trans>
-          </span>
-          <input className="field w-20" value={late} onChange={(event) => setLate(event.target.value)} />
-        </label>
+        </div>
+        <div className="min-w-28 flex-1">
+          <ChoiceField
+            title={t`parts in`}
+            none={t`no store`}
+            value={store}
+            among={stores.data ?? []}
+            onChange={setStore}
+          />
+        </div>
+        <div className="w-24">
+          <Field title={t`from`} value={early} onChange={setEarly} maxLength={80} />
+        </div>
+        <div className="w-24">
+          <Field title={t`to`} value={late} onChange={setLate} maxLength={80} />
+        </div>
         <Button
           type="submit"
           kind="outline"

@@ -6,7 +6,9 @@ import { type Day, type DayStop, locate, type Move, moveStop, useMoves, wish } f
 import { useSignedIn } from '../../app/signedIn'
 import { Button } from '../../ui/Button'
 import { Dialog } from '../../ui/Dialog'
+import { Field } from '../../ui/Field'
 import { Told, useAct } from '../../ui/useAct'
+import { ChoiceField } from './ChoiceField'
 import { degreesOf, minuteOf } from './clock'
 
 /** A stop: what it is about, when somebody is at home, where it lies, and what having it done otherwise costs. */
@@ -112,31 +114,13 @@ function When({ day, stop }: { day: Day; stop: DayStop }) {
     >
       <h3 className="font-bold">{stop.wished ? t`When somebody is at home` : t`When: as it was booked`}</h3>
       <div className="mt-1 flex flex-wrap items-end gap-2">
-        <label>
-          <span className="block text-sm">
-            <Trans>from</Trans>
-          </span>
-          <input className="field w-24" value={early} onChange={(event) => setEarly(event.target.value)} />
-        </label>
-        <label>
-          <span className="block text-sm">
-            <Trans>begun by</Trans>
-          </span>
-          <input className="field w-24" value={late} onChange={(event) => setLate(event.target.value)} />
-        </label>
-        <label>
-          <span className="block text-sm">
-            <Trans>van</Trans>
-          </span>
-          <select className="field" value={van} onChange={(event) => setVan(event.target.value)}>
-            <option value="">{t`any`}</option>
-            {day.vans.map((row) => (
-              <option key={row.id} value={row.id}>
-                {row.name}
-              </option>
-            ))}
-          </select>
-        </label>
+        <div className="w-24">
+          <Field title={t`from`} value={early} onChange={setEarly} maxLength={80} />
+        </div>
+        <div className="w-24">
+          <Field title={t`begun by`} value={late} onChange={setLate} maxLength={80} />
+        </div>
+        <ChoiceField title={t`van`} none={t`any`} value={van} among={day.vans} onChange={setVan} />
         <Button type="submit" kind="outline" disabled={from === undefined || to === undefined}>
           <Trans>Keep</Trans>
         </Button>

@@ -5,6 +5,7 @@ import { askToLeave, stayAfterAll, useLeaving, WHOLE } from '../../api/whole'
 import { dayOf } from '../../app/language'
 import { useSignedIn } from '../../app/signedIn'
 import { Button } from '../../ui/Button'
+import { Field, PasswordField } from '../../ui/Field'
 import { Told, useAct } from '../../ui/useAct'
 
 /** All of the workshop as a file, and its end: asked for by name and password, waited for, taken back until then. */
@@ -69,35 +70,16 @@ export function WholeWorkshop() {
                 every lead gets a receipt by mail. Take it out as a file first.
               </Trans>
             </p>
-            <label>
-              <span className="block font-bold">
-                <Trans>Type {me.workshop}</Trans>
-              </span>
-              <input className="field" value={name} onChange={(event) => setName(event.target.value)} />
-            </label>
-            <label>
-              <span className="block font-bold">
-                <Trans>Your password</Trans>
-              </span>
-              <input
-                className="field"
-                type="password"
-                autoComplete="current-password"
-                value={password}
-                onChange={(event) => setPassword(event.target.value)}
-              />
-            </label>
-            <label>
-              <span className="block font-bold">
-                <Trans>Years that records are kept; your local law says how many</Trans>
-              </span>
-              <input
-                className="field w-24"
-                inputMode="numeric"
+            <Field title={t`Type ${me.workshop}`} value={name} onChange={setName} maxLength={120} />
+            <PasswordField title={t`Your password`} value={password} onChange={setPassword} fresh={false} />
+            <div className="w-64">
+              <Field
+                title={t`Years that records are kept; your local law says how many`}
                 value={kept}
-                onChange={(event) => setYears(event.target.value)}
+                onChange={setYears}
+                inputMode="numeric"
               />
-            </label>
+            </div>
             <p>
               <Button
                 type="submit"
