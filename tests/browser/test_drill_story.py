@@ -73,6 +73,8 @@ def test_a_lead_makes_a_case_of_a_job_and_takes_it_away_again(bench):
     bench.to("/drills")
     page.get_by_role("button", name="Begin: The one in the cellar").click()
     expect(page.get_by_text("A drill.")).to_be_visible()
+    page.get_by_role("button", name="Drills: back to the workshop").click()  # not over: it is gone on with
+    page.get_by_role("button", name="Go on: The one in the cellar").click()
     page.get_by_role("button", name="End the drill").click()
     expect(page.get_by_role("heading", name="Not mended")).to_be_visible()
     bench.to("/drills")

@@ -1,8 +1,8 @@
 import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
 import { type ReactNode, useState, useSyncExternalStore } from 'react'
-import { Link } from 'react-router'
-import { outbox } from '../api/queries'
+import { Link, useNavigate } from 'react-router'
+import { chooseWorkshop, outbox } from '../api/queries'
 import { KeysDialog } from '../features/settings/KeysDialog'
 import { SettingsDialog } from '../features/settings/SettingsDialog'
 import { OutboxDialog } from './OutboxDialog'
@@ -40,6 +40,26 @@ export function OutboxBadge({ className }: { className: string }) {
   )
 }
 
+/** In the room for drills: that one is there, and the way back. */
+function LeaveTheRoom({ workshop }: { workshop: string }) {
+  const navigate = useNavigate()
+  const leave = async () => {
+    await chooseWorkshop(workshop)
+    await navigate('/drills')
+  }
+  return (
+    <button
+      type="button"
+      className="chip touch border-accent border-dashed font-bold"
+      onClick={() => void leave()}
+    >
+      <Trans>
+        Drills<span className="sr-only sm:not-sr-only">: back to the workshop</span>
+      </Trans>
+    </button>
+  )
+}
+
 export function TopBar({ children }: { children?: ReactNode }) {
   const { me, vocabulary } = useSignedIn()
   const [open, setOpen] = useState<'settings' | 'keys' | null>(null)
@@ -67,6 +87,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
             </Trans>
           </button>
         )}
+        {me.practice_of && <LeaveTheRoom workshop={me.practice_of} />}
         <OutboxBadge className="hidden md:flex" />
         <button type="button" className="chip hidden md:block" onClick={() => setOpen('settings')}>
           <span className="sr-only">
