@@ -32,8 +32,10 @@ _AT_HOME = {
     "Sauna raft": (780, 960),
     "Watermill guest house": (840, 930),
 }
+#: Where they start.
+BASE = "Skellmere yard"
 #: Vans: name, e-mail of who drives, store, minutes of the day.
-_VANS = (
+VANS = (
     ("Ines's van", "ines@skellmere.example", "Ines's van", 480, 1020),
     ("Tobin's van", "tobin@skellmere.example", "", 510, 1020),
 )
@@ -47,12 +49,12 @@ def take_away(workshop: Workshop) -> None:
 
 def lay_out(lead: Member, world: UUID, today: date, drivers: dict[str, UUID]) -> None:
     """Say where places lie and which vans drive, and have today planned; through the app's own services."""
-    ground.set_base(lead, "Skellmere yard", 54.413, -3.001)
+    ground.set_base(lead, BASE, 54.413, -3.001)
     for name, (latitude, longitude) in _LIES.items():
         place = Place.objects.filter(workshop=lead.workshop, name=name).first()
         if place is not None:
             ground.locate(lead, place.id, latitude, longitude)
-    for name, email, store, early, late in _VANS:
+    for name, email, store, early, late in VANS:
         said = {
             "name": name, "driver": drivers[email], "early": early, "late": late, "overtime": 60,
             "store": uuid5(world, f"store/{store}") if store else None,

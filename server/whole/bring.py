@@ -4,6 +4,7 @@ import hashlib
 import json
 import uuid
 import zipfile
+import zlib
 from collections import defaultdict
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -36,8 +37,10 @@ def bring_in(source: IO[bytes]) -> Workshop:
             manifest = _manifest(packed)
             with transaction.atomic():
                 return _Bringing(packed, manifest).all()
-    except zipfile.BadZipFile:
+    except (zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError):
         raise DocumentError("$", "this is no ZIP, or it is damaged; take the file as it was written out") from None
+    except (ValueError, KeyError, TypeError, AttributeError):
+        raise DocumentError("$", "something in it is not as it was written out; take the file as it was") from None
     except (DeserializationError, ValidationError, IntegrityError) as error:
         raise DocumentError("$", f"a row cannot be kept: {str(error)[:300]}") from None
 

@@ -13,7 +13,7 @@ from tests.browser.conftest import WIDTHS, Bench, lay_out_the_demo
 from tests.browser.test_screens import STAGES
 from tests.pseudo import PSEUDO, core_words, front_end, speak
 
-from demo import shop
+from demo import driving, shop
 from demo.stories import ROUND, STORIES
 from demo.world import PASSWORD, PEOPLE, WORKSHOP
 from jobs.models import Job
@@ -76,7 +76,8 @@ def _typed_by_people() -> list[str]:
     initials = ["".join(word[0] for word in row[1].split()) for row in PEOPLE]
     makers = [layout(name).maker for name in layout_names()]
     sold = [cell for row in csv.reader(io.StringIO(shop.SHEET)) for cell in row] + list(shop.THERE)
-    named = {text for text in (*written, *people, *makers, *sold) if len(text) > 3}
+    driven = [driving.BASE, *(row[0] for row in driving.VANS)]
+    named = {text for text in (*written, *people, *makers, *sold, *driven) if len(text) > 3}
     return sorted(named | set(initials), key=len, reverse=True)
 
 

@@ -138,16 +138,23 @@ def test_a_file_that_was_tampered_with_brings_nothing_in():
         (readings, lambda text: text.replace(b"jobs.reading", b"people.person"), "row"),
         (readings, lambda text: text.replace(b'"kind"', b'"knid"'), "row"),
         ("people.json", lambda _: b"[]", "who is not in it"),
+        ("people.json", lambda _: b"{", "not as it was written out"),
+        ("people.json", lambda text: text.replace(b'"name"', b'"nom"'), "not as it was written out"),
+        (MANIFEST, lambda text: text.replace(b'"rows"', b'"lines"'), "not as it was written out"),
         (MANIFEST, lambda text: text.replace(b"warm-draft/workshop", b"something"), "give warm-draft/workshop"),
         (MANIFEST, lambda _: b"{}", "cannot be read"),
     ]:
         with pytest.raises(DocumentError, match=says):
             bring_in(changed(data, name, change))
         assert not Workshop.objects.filter(id=who.workshop.id).exists(), name
-    broken = bytearray(data)
-    broken[len(broken) // 2] ^= 0xFF
-    with pytest.raises((DocumentError, zipfile.BadZipFile)):
-        bring_in(io.BytesIO(bytes(broken)))
+    with zipfile.ZipFile(io.BytesIO(data)) as packed:
+        part = packed.getinfo("tables/jobs.happening.jsonl")
+    begin = part.header_offset + 30 + len(part.filename)  # what is packed comes after its header and name
+    for at in range(begin + 3, begin + part.compress_size, part.compress_size // 9):
+        broken = bytearray(data)
+        broken[at] ^= 0xFF
+        with pytest.raises(DocumentError):
+            bring_in(io.BytesIO(bytes(broken)))
     with pytest.raises(DocumentError, match="no ZIP"):
         bring_in(io.BytesIO(b"nothing"))
     assert Job.objects.get().id == uuid.UUID(stranger_job)
