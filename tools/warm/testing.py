@@ -22,6 +22,10 @@ _SCREENS = (
     "tests/browser/test_language.py",
     "tests/browser/test_in_sight.py",
 )
+#: Every route by everybody, with anything: apart from the other server tests, so that neither is too long.
+_WALKS = tuple(
+    f"tests/server/test_{name}.py" for name in ("tenancy", "fuzz", "races", "starve", "two_at_once", "old_databases")
+)
 #: Hosts of package registries: none of them stands in a lock, so that any mirror serves.
 REGISTRIES = ("registry.npmjs", "pypi.org", "pythonhosted", "npmmirror", "yarnpkg")
 
@@ -87,7 +91,8 @@ def _core() -> list[Check]:
 def _database() -> list[Check]:
     return [
         Check("migrations are complete", [str(PYTHON), "server/manage.py", "makemigrations", "--check", "--dry-run"]),
-        Check("server tests", _pytest("tests/server"), database=True),
+        Check("server tests", _pytest("tests/server", *(f"--ignore={path}" for path in _WALKS)), database=True),
+        Check("server, every route", _pytest(*_WALKS), database=True),
         Check("browser, stories", _pytest("tests/browser", *(f"--ignore={path}" for path in _SCREENS)), database=True),
         Check("browser, screens", _pytest(*_SCREENS), database=True),
     ]
@@ -100,7 +105,8 @@ def _waiting() -> list[Check]:
 
 def _slow_first(checks: list[Check]) -> list[Check]:
     """Long ones begin early, so that all lanes end together."""
-    slow = ("browser, stories", "server tests", "reference tests", "browser, screens", "core tests")
+    slow = ("browser, stories", "server tests", "reference tests", "browser, screens", "server, every route",
+            "core tests")  # fmt: skip
     return sorted(checks, key=lambda check: slow.index(check.name) if check.name in slow else len(slow))
 
 

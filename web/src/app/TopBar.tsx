@@ -51,11 +51,11 @@ function LeaveTheRoom({ workshop }: { workshop: string }) {
     <button
       type="button"
       className="chip touch border-accent border-dashed font-bold"
+      aria-label={t`Drills: back to the workshop`}
       onClick={() => void leave()}
     >
-      <Trans>
-        Drills<span className="sr-only sm:not-sr-only">: back to the workshop</span>
-      </Trans>
+      <Trans>Drills</Trans>
+      <span className="hidden sm:inline">{t`: back to the workshop`}</span>
     </button>
   )
 }
