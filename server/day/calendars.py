@@ -1,8 +1,7 @@
 """A van's stops as a calendar: RFC 5545, by icalendar."""
 
 from collections.abc import Iterable
-from datetime import UTC, date, datetime, time, timedelta
-from zoneinfo import ZoneInfo
+from datetime import UTC, date, datetime, timedelta
 
 from django.conf import settings
 from icalendar import Calendar, Event
@@ -11,7 +10,7 @@ from day.models import Plan, Van
 from day.planning import day_of
 from jobs.models import Job
 from people.models import Workshop
-from upkeep.calendars import calendar
+from upkeep.calendars import calendar, event
 from warmdraft.day import run_day
 
 #: Days that a calendar of a van holds, from today.
@@ -41,23 +40,16 @@ def _add(made: Calendar, workshop: Workshop, van: str, plan: Plan) -> None:
 
 
 def _at(workshop: Workshop, day: date, minute: float) -> datetime:
-    midnight = datetime.combine(day, time.min, ZoneInfo(workshop.time_zone))
     # by the clock on the wall: a day on which it is put back has its hours twice
-    return (midnight + timedelta(minutes=round(minute))).astimezone(UTC)
+    return (workshop.day_begins(day) + timedelta(minutes=round(minute))).astimezone(UTC)
 
 
 def _event(job: Job, begin: datetime, end: datetime, plan: Plan, bring: Iterable[str]) -> Event:
     place = job.machine.place
     address = f"{settings.ADDRESS}/jobs/{job.id}"
-    taken = ", ".join(bring)
-    made = Event()
-    made.add("uid", f"stop-{job.id}-{plan.day}@warm-draft")
-    made.add("dtstamp", plan.made_at or plan.asked_at)
-    made.add("sequence", plan.version)
-    made.add("dtstart", begin)
-    made.add("dtend", end)
-    made.add("summary", place.name)
+    text = "\n".join(filter(None, (place.contact, ", ".join(bring), address)))
+    made = event(
+        f"stop-{job.id}-{plan.day}", begin, place.name, text, address, plan.made_at or plan.asked_at, plan.version, end
+    )
     made.add("location", place.address or place.name)
-    made.add("description", "\n".join(filter(None, (place.contact, taken, address))))
-    made.add("url", address)
     return made

@@ -15,9 +15,9 @@ from shared.problems import ApiError
 from stock.models import Store
 from warmdraft.day import Window
 from warmdraft.jobfile.day_schema import MOST_VANS
-from warmdraft.jobfile.day_table import PlaceRow, WayRow, read_day_table
+from warmdraft.jobfile.day_table import WayRow, read_day_table
 
-#: How the base is called in a table, beside its own name.
+#: How the base is called among places, in a table beside its own name.
 BASE = "base"
 
 
@@ -32,11 +32,14 @@ def set_base(who: Member, name: str, latitude: float | None, longitude: float | 
 def locate(who: Member, place_id: UUID, latitude: float, longitude: float) -> None:
     """Say where a place is."""
     who.require("plan_the_day")
-    place = Place.objects.filter(id=place_id, workshop=who.workshop).first()
-    if place is None:
+    if not Place.objects.filter(id=place_id, workshop=who.workshop).exists():
         raise Http404
+    _lies(who, place_id, latitude, longitude)
+
+
+def _lies(who: Member, place_id: UUID, latitude: float, longitude: float) -> None:
     Ground.objects.update_or_create(
-        place=place, defaults={"workshop": who.workshop, "latitude": latitude, "longitude": longitude}
+        place_id=place_id, defaults={"workshop": who.workshop, "latitude": latitude, "longitude": longitude}
     )
 
 
@@ -108,16 +111,8 @@ def read_table(who: Member, text: str) -> int:
                     workshop=who.workshop, start_id=place_of(row.start, row.line), end_id=place_of(row.end, row.line),
                     defaults={"minutes": row.minutes},
                 )  # fmt: skip
+            elif (place_id := place_of(row.place, row.line)) is not None:
+                _lies(who, place_id, row.latitude, row.longitude)
             else:
-                _locate_row(who, row, place_of(row.place, row.line), base)
+                set_base(who, base.name if base else row.place, row.latitude, row.longitude)
     return len(rows)
-
-
-def _locate_row(who: Member, row: PlaceRow, place_id: UUID | None, base: Base | None) -> None:
-    if place_id is None:
-        set_base(who, base.name if base else row.place, row.latitude, row.longitude)
-    else:
-        Ground.objects.update_or_create(
-            place_id=place_id,
-            defaults={"workshop": who.workshop, "latitude": row.latitude, "longitude": row.longitude},
-        )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import asdict
-from datetime import UTC, date, datetime, time, timedelta
+from datetime import UTC, date, datetime, timedelta
 from typing import Any
 from uuid import UUID
 from zoneinfo import ZoneInfo
@@ -15,6 +15,7 @@ from django.http import Http404
 from django.utils import timezone
 from procrastinate.contrib.django import app
 
+from day.ground import BASE
 from day.models import Base, Ground, Plan, Van, Way, Wish
 from jobs.models import Job
 from people.may import Member
@@ -35,15 +36,12 @@ from warmdraft.jobfile.strict import read_as
 MOST_UNDONE = 50
 #: Plans a workshop's day.
 PLAN_A_DAY = "plan_a_day"
-#: The base among a document's places.
-BASE = "base"
 
 
 def _bounds(who: Member, day: date) -> tuple[datetime, datetime]:
     """When a day of this workshop begins and ends."""
-    zone = ZoneInfo(who.workshop.time_zone)
-    begin = datetime.combine(day, time.min, zone)
-    return begin.astimezone(UTC), datetime.combine(day + timedelta(days=1), time.min, zone).astimezone(UTC)
+    begins = who.workshop.day_begins
+    return begins(day).astimezone(UTC), begins(day + timedelta(days=1)).astimezone(UTC)
 
 
 def minute_of(who: Member, at: datetime) -> int:
@@ -167,8 +165,7 @@ def make(plan_id: int) -> None:
     who = Member(plan.asked_by, plan.workshop, row.role if row else "", frozenset(row.qualifications if row else ()))
     try:
         document, told = _document(who, plan.day)
-        day = read_as(DayDocument, document, "a day").day()
-        run = plan_day(day)
+        run = plan_day(_day_in(document))
     except (ApiError, WarmdraftError) as error:
         Plan.objects.filter(pk=plan_id).update(trouble=str(error)[:400], made_at=seen_at)
         return
@@ -187,7 +184,11 @@ def _set_orders(plan: Plan, orders: dict[str, list[str]]) -> None:
 
 def day_of(plan: Plan) -> Day:
     """The day that a plan was made of. Raises DocumentError."""
-    return read_as(DayDocument, plan.document, "a day").day()
+    return _day_in(plan.document)
+
+
+def _day_in(document: dict[str, Any]) -> Day:
+    return read_as(DayDocument, document, "a day").day()
 
 
 def plan_of(who: Member, day: date) -> Plan | None:

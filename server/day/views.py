@@ -13,7 +13,7 @@ from people.may import Member
 from shared.slots import working
 from warmdraft.answers import DayAnswer, clock, run_answer
 from warmdraft.day import run_day
-from warmdraft.words import words_for
+from warmdraft.words import Words, words_for
 
 
 class BaseOut(Schema):
@@ -93,7 +93,6 @@ class DayOut(Schema):
     plan: PlanOut | None
     mine: UUID | None
     next: UUID | None
-    places: int
 
 
 def day_out(who: Member, day: date) -> dict[str, Any]:
@@ -110,12 +109,13 @@ def day_out(who: Member, day: date) -> dict[str, Any]:
     run = _run(plan) if plan and plan.document else None
     mine = next((van for van in vans if van.driver_id == who.person.id), None)
     done = {str(job.id) for job in jobs if job.shut}
+    words = words_for(who.workshop.speaks)
     tour = next((tour for tour in run.tours if mine and tour.van == str(mine.id)), None) if run else None
     return {
         "day": day,
         "base": base and {"name": base.name, "latitude": base.latitude, "longitude": base.longitude},
         "vans": [_van(van) for van in vans],
-        "stops": [_stop(who, job, where, told.get(str(job.id))) for job in jobs],
+        "stops": [_stop(who, job, where, told.get(str(job.id)), words) for job in jobs],
         "plan": plan and {
             "version": plan.version,
             "waiting": plan.made_at is None or plan.asked_at > plan.made_at,
@@ -124,7 +124,6 @@ def day_out(who: Member, day: date) -> dict[str, Any]:
         },
         "mine": mine and mine.id,
         "next": next((call.stop for call in tour.calls if call.stop not in done), None) if tour else None,
-        "places": len(where),
     }  # fmt: skip
 
 
@@ -141,14 +140,16 @@ def _van(van: Van) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _stop(who: Member, job: Job, where: dict[UUID, tuple[float, float]], told: dict[str, Any] | None) -> dict[str, Any]:
+def _stop(
+    who: Member, job: Job, where: dict[UUID, tuple[float, float]], told: dict[str, Any] | None, words: Words
+) -> dict[str, Any]:
     place, summary, wish = job.machine.place, getattr(job, "summary", None), getattr(job, "wish", None)
     latitude, longitude = where.get(place.id, (None, None))
     asks = told or {}
     return {
         "id": job.id, "title": job.title, "place": place.name, "place_id": place.id, "address": place.address,
         "contact": place.contact,
-        "machine": job.machine.name or words_for(who.workshop.speaks).profile(job.machine.profile),
+        "machine": job.machine.name or words.profile(job.machine.profile),
         "latitude": latitude, "longitude": longitude,
         "windows": [{"early": clock(a), "late": clock(b)} for a, b in windows_of(who, job)],
         "wished": bool(wish and wish.windows), "van": wish.van_id if wish else None,

@@ -24,6 +24,7 @@ from jobs.facts.values import JobValues, MachineValues, PlaceValues
 from jobs.models import Job, Reading
 from people.may import Member
 from people.models import Membership, Workshop
+from shared.ids import id_in
 from shared.problems import ApiError
 from shared.slots import working
 from stock.figures import figures_of
@@ -69,7 +70,7 @@ def begin(who: Member, job_id: UUID, case: str) -> Drill:
     if case in ladder():
         title, (document, lies) = words_of(who).rung(case), case_of_rung(case)
     else:
-        case_id = _uuid(case)
+        case_id = id_in(case)
         row = case_id and _cases(who).filter(id=case_id).first()
         if not row:
             raise Http404
@@ -89,13 +90,6 @@ def begin(who: Member, job_id: UUID, case: str) -> Drill:
                 )  # fmt: skip
         except IntegrityError:  # somebody else's
             raise Http404 from None
-
-
-def _uuid(text: str) -> UUID | None:
-    try:
-        return UUID(text)
-    except ValueError:
-        return None
 
 
 def _open(who: Member, job_id: UUID, title: str, document: dict[str, Any]) -> None:

@@ -1,7 +1,9 @@
 """People, workshops, who belongs where, and who may do what by qualification."""
 
 import uuid
+from datetime import date, datetime, time
 from typing import Any, ClassVar
+from zoneinfo import ZoneInfo
 
 from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
 from django.db import models
@@ -49,6 +51,10 @@ class Workshop(models.Model):
     practice_of = models.OneToOneField(
         "self", null=True, blank=True, on_delete=models.CASCADE, related_name="practice_room"
     )
+
+    def day_begins(self, day: date) -> datetime:
+        """When a day begins on the workshop's own clock."""
+        return datetime.combine(day, time.min, ZoneInfo(self.time_zone))
 
     @property
     def speaks(self) -> str:

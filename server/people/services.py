@@ -202,12 +202,22 @@ def forget(who: Member, person_id: UUID) -> None:
         for kept in ("before", "after"):
             Act.objects.filter(workshop=who.workshop, **{f"{kept}__email": person.email}).update(**{kept: None})
         Act.objects.filter(about=person).update(before=None, after=None)
-        person.name, person.email = FORGOTTEN, f"{person.pk}@forgotten.invalid"
-        person.habits, person.is_active = {}, False
-        person.set_unusable_password()
-        person.save()
+        anonymise(person)
         row.delete()
         Act.objects.create(workshop=who.workshop, by=who.person, about=person, what="forgotten")
+
+
+def no_address(person_id: UUID) -> str:
+    """An address that reaches nobody: of whoever is named and has no account."""
+    return f"{person_id}@forgotten.invalid"
+
+
+def anonymise(person: Person) -> None:
+    """Take name, address and habits from a person; what names them goes on naming somebody."""
+    person.name, person.email = FORGOTTEN, no_address(person.pk)
+    person.habits, person.is_active = {}, False
+    person.set_unusable_password()
+    person.save()
 
 
 def kept_of(who: Member, person_id: UUID) -> dict[str, Any]:

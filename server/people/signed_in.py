@@ -1,13 +1,12 @@
 """The signed-in person of a request, typed: who, in which workshop, from which device."""
 
-from uuid import UUID
-
 from django.contrib.sessions.models import Session
 from django.http import HttpRequest
 from django.utils import timezone
 
 from people.may import Member, member
 from people.models import Membership, Person
+from shared.ids import id_in
 from shared.problems import ApiError
 
 #: In the session: the workshop that was chosen in it.
@@ -28,18 +27,11 @@ def person_of(request: HttpRequest) -> Person:
 
 def member_of(request: HttpRequest) -> Member:
     """The person in the workshop that the request names, else in the one that their session chose."""
-    workshop = _id_of(request.headers.get("X-Warm-Workshop")) or _id_of(request.session.get(WORKSHOP))
-    return member(person_of(request), _id_of(request.headers.get("X-Warm-Device")), workshop)
+    workshop = id_in(request.headers.get("X-Warm-Workshop")) or id_in(request.session.get(WORKSHOP))
+    return member(person_of(request), id_in(request.headers.get("X-Warm-Device")), workshop)
 
 
 def still_in(who: Member, session_key: str) -> bool:
     """Whether a session is still open and its person still belongs to the workshop: for what outlasts a request."""
     open_still = Session.objects.filter(session_key=session_key, expire_date__gt=timezone.now()).exists()
     return open_still and Membership.objects.filter(person=who.person, workshop=who.workshop).exists()
-
-
-def _id_of(text: str | None) -> UUID | None:
-    try:
-        return UUID(text or "")
-    except ValueError:
-        return None

@@ -24,16 +24,19 @@ def calendar(name: str) -> Calendar:
     return made
 
 
-def event(uid: str, day: date, title: str, text: str, url: str, stamp: datetime, sequence: int = 0) -> Event:
-    """A day's event."""
+def event(
+    uid: str, begin: date, title: str, text: str, url: str, stamp: datetime, sequence: int = 0, end: date | None = None
+) -> Event:
+    """An event from a moment to another; of a whole day, which keeps nobody from others, where no end is given."""
     made = Event()
     made.add("uid", f"{uid}@warm-draft")
     made.add("dtstamp", stamp)
     made.add("last-modified", stamp)
     made.add("sequence", sequence)
-    made.add("dtstart", day)
-    made.add("dtend", day + timedelta(days=1))
-    made.add("transp", "TRANSPARENT")
+    made.add("dtstart", begin)
+    made.add("dtend", end or begin + timedelta(days=1))
+    if end is None:
+        made.add("transp", "TRANSPARENT")
     made.add("summary", title)
     made.add("description", text)
     if url:

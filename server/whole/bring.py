@@ -20,6 +20,7 @@ from django.db.models import BigAutoField, Model
 from files import objects
 from files.models import Content
 from people.models import Membership, Person, Role, Workshop
+from people.services import no_address
 from warmdraft.errors import DocumentError
 from whole.out import BINARY, FORMAT, MANIFEST, PEOPLE, SETTINGS, VERSION
 from whole.rows import models_of_workshops, taken_out
@@ -115,7 +116,7 @@ class _Bringing:
                 taken = Person.objects.filter(id=said["id"]).exists()
                 fresh = uuid.uuid4() if taken else uuid.UUID(said["id"])
                 person = Person(
-                    id=fresh, email=email or f"{fresh}@forgotten.invalid", name=said["name"],
+                    id=fresh, email=email or no_address(fresh), name=said["name"],
                     habits=said.get("habits", {}), is_active=bool(email),
                 )  # fmt: skip
                 person.set_unusable_password()

@@ -17,6 +17,7 @@ from files.models import Picture, Recording
 from people.hashing import is_right
 from people.may import Member
 from people.models import Act, Membership, Person, Role, Workshop
+from people.services import anonymise
 from reports.models import Record
 from shared.problems import ApiError
 from whole.models import KeptRecord, Leaving, Receipt
@@ -140,10 +141,7 @@ def _forget(people: list[UUID]) -> None:
     """Accounts of those who belong to no other workshop; whoever is named in another keeps nothing but that."""
     for person in Person.objects.filter(id__in=people, memberships=None):
         person.sittings.all().delete()
-        person.name, person.email = "someone who left", f"{person.pk}@forgotten.invalid"
-        person.habits, person.is_active = {}, False
-        person.set_unusable_password()
-        person.save()
+        anonymise(person)
 
 
 def let_go_of_records() -> int:

@@ -1,6 +1,6 @@
 """Lists of jobs: the day first, what is open from before, what is handed over; each page by page, none worked out."""
 
-from datetime import UTC, datetime, time
+from datetime import UTC, datetime
 from typing import Any
 from uuid import UUID
 from zoneinfo import ZoneInfo
@@ -65,7 +65,7 @@ def row_json(job: Job, speaks: Words) -> dict[str, Any]:
 def _today(who: Member) -> datetime:
     """When the workshop's day began."""
     zone = ZoneInfo(who.workshop.time_zone)
-    return datetime.combine(timezone.now().astimezone(zone).date(), time.min, zone).astimezone(UTC)
+    return who.workshop.day_begins(timezone.now().astimezone(zone).date()).astimezone(UTC)
 
 
 def jobs_page(who: Member, response: HttpResponse, which: str, words: str, after: str) -> list[dict[str, Any]]:

@@ -3456,8 +3456,6 @@ export interface components {
             mine: string | null;
             /** Next */
             next: string | null;
-            /** Places */
-            places: number;
             plan: components["schemas"]["PlanOut"] | null;
             /** Stops */
             stops: components["schemas"]["StopOut"][];

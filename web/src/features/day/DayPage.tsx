@@ -1,4 +1,4 @@
-import { plural, t } from '@lingui/core/macro'
+import { t } from '@lingui/core/macro'
 import { Plural, Trans } from '@lingui/react/macro'
 import { useEffect, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
@@ -58,7 +58,8 @@ function OneDay({ day, onPick }: { day: Day; onPick: (stop: string) => void }) {
   const may = me.may.includes('plan_the_day')
   const wide = useWide()
   const next = day.next && <NextStop day={day} stop={day.next} onPick={onPick} />
-  const { run, missing = [] } = { run: day.plan?.run ?? null, missing: day.plan?.missing }
+  const run = day.plan?.run
+  const missing = day.plan?.missing ?? []
   const numbers = numbersOf(day)
   const stops = new Map(day.stops.map((stop) => [stop.id, stop]))
   const unplanned = run ? day.stops.filter((stop) => missing.includes(stop.id)) : day.stops
@@ -281,10 +282,5 @@ function Late({ call }: { call: Call }) {
 
 function Lacks({ call }: { call: Call }) {
   if (call.lacks.length === 0) return null
-  const numbers = call.lacks.join(', ')
-  return (
-    <span className="text-error block text-sm">
-      {plural(call.lacks.length, { one: `not in the van: ${numbers}`, other: `not in the van: ${numbers}` })}
-    </span>
-  )
+  return <span className="text-error block text-sm">{t`not in the van: ${call.lacks.join(', ')}`}</span>
 }

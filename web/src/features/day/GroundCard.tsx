@@ -9,7 +9,7 @@ import { Field } from '../../ui/Field'
 import { FileButton } from '../../ui/FileButton'
 import { Told, useAct } from '../../ui/useAct'
 import { ChoiceField } from './ChoiceField'
-import { degreesOf, minuteOf } from './clock'
+import { degreesIn, degreesOf, minuteOf } from './clock'
 
 /** What a plan stands on: where vans start, which there are, and how far it is. */
 export function GroundCard({ day }: { day: Day }) {
@@ -61,7 +61,7 @@ export function GroundCard({ day }: { day: Day }) {
 function BaseForm({ day }: { day: Day }) {
   const { base } = day
   const [name, setName] = useState(base?.name ?? '')
-  const [typed, setTyped] = useState(base?.latitude != null ? `${base.latitude}, ${base.longitude}` : '')
+  const [typed, setTyped] = useState(degreesIn(base))
   const { trouble, done, run } = useAct()
   const at = degreesOf(typed)
   return (

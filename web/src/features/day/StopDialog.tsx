@@ -9,7 +9,7 @@ import { Dialog } from '../../ui/Dialog'
 import { Field } from '../../ui/Field'
 import { Told, useAct } from '../../ui/useAct'
 import { ChoiceField } from './ChoiceField'
-import { degreesOf, minuteOf } from './clock'
+import { degreesIn, degreesOf, minuteOf } from './clock'
 
 /** A stop: what it is about, when somebody is at home, where it lies, and what having it done otherwise costs. */
 export function StopDialog({ day, stop: id, onClose }: { day: Day; stop: string; onClose: () => void }) {
@@ -131,8 +131,7 @@ function When({ day, stop }: { day: Day; stop: DayStop }) {
 }
 
 function Where({ stop }: { stop: DayStop }) {
-  const known = stop.latitude === null ? '' : `${stop.latitude}, ${stop.longitude}`
-  const [typed, setTyped] = useState(known)
+  const [typed, setTyped] = useState(degreesIn(stop))
   const { trouble, done, run } = useAct()
   const at = degreesOf(typed)
   return (

@@ -15,6 +15,10 @@ export function degreesOf(text: string): { latitude: number; longitude: number }
   return Math.abs(at.latitude) <= 90 && Math.abs(at.longitude) <= 180 ? at : undefined
 }
 
+/** Degrees as they are typed; nothing where nobody knows them. */
+export const degreesIn = (at: { latitude: number | null; longitude: number | null } | null): string =>
+  at?.latitude == null ? '' : `${at.latitude}, ${at.longitude}`
+
 /** A day as the browser's clock has it, or so many days after one: 2027-02-03. */
 export function dayAfter(day: string | null, days: number): string {
   const at = day ? new Date(`${day}T12:00:00`) : new Date()

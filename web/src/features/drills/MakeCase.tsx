@@ -5,6 +5,7 @@ import { makeCase } from '../../api/drills'
 import type { Job } from '../../api/types'
 import { useSignedIn } from '../../app/signedIn'
 import { Button } from '../../ui/Button'
+import { Field } from '../../ui/Field'
 import { Told, useAct } from '../../ui/useAct'
 
 /** A job that was proven, as a case to train on: its machine and its cause, none of its names. */
@@ -24,17 +25,12 @@ export function MakeCase({ job }: { job: Job }) {
           if (title.trim()) run(makeCase(job.id, title.trim()))
         }}
       >
-        <label className="block">
-          <span className="font-bold">
-            <Trans>What the case is called; it should not give the cause away</Trans>
-          </span>
-          <input
-            className="field mt-1"
-            value={title}
-            maxLength={120}
-            onChange={(event) => setTitle(event.target.value)}
-          />
-        </label>
+        <Field
+          title={t`What the case is called; it should not give the cause away`}
+          value={title}
+          onChange={setTitle}
+          maxLength={120}
+        />
         <Button type="submit" kind="outline" className="mt-2" disabled={!title.trim()}>
           <Trans>Set it for the workshop</Trans>
         </Button>
