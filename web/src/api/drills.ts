@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { client, done, unwrap } from './client'
-import { chooseWorkshop, queryClient } from './queries'
+import { chooseWorkshop, outbox, queryClient } from './queries'
 import type { components } from './schema'
 import { newId } from './uuid'
 
@@ -48,8 +48,11 @@ export const askTheMachine = async (job: string, check: string, phase: 'before' 
     }),
   )
 
-/** End a drill, and go back to the workshop. */
+/** End a drill, and go back to the workshop: with what was said a moment ago, or not yet. */
 export async function endDrill(job: string, workshop: string): Promise<void> {
+  await outbox.kept()
+  await outbox.flush()
+  if (outbox.waiting().some((write) => write.job === job)) throw new Error('it is not all with the server')
   unwrap(await client.PUT('/api/v1/drills/{job_id}/ended', { params: { path: { job_id: job } } }))
   await chooseWorkshop(workshop)
 }
