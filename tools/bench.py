@@ -605,7 +605,7 @@ def kills() -> list[Figure]:
     return [
         Figure(f"kills ({told}): acknowledged writes lost, of {broken.acknowledged}", broken.lost, 0, ""),
         Figure("kills: acknowledged writes twice", broken.doubled, 0, ""),
-        Figure("kills: jobs of the worker stuck or dead", broken.stuck, 0, ""),
+        Figure("kills: jobs of the worker stuck or dead", len(broken.stuck), 0, ""),
     ]
 
 

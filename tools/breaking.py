@@ -42,7 +42,8 @@ class Broken:
     acknowledged: int = 0
     lost: int = 0
     doubled: int = 0
-    stuck: int = 0
+    #: What each is, how it stands, how often it was tried.
+    stuck: list[str] = field(default_factory=list)
     tries: int = 0
 
 
@@ -224,11 +225,13 @@ def _count(app: _App, written: dict[str, set[str]], result: Broken) -> None:
             there, told = Counter(rows(f"SELECT id FROM {tables[kind]}")), Counter(rows(logged[kind]))
             result.lost += sum(there[row] == 0 or told[row] == 0 for row in ids)
             result.doubled += sum(there[row] > 1 or told[row] > 1 for row in ids)
-        waiting = "SELECT id FROM procrastinate_jobs WHERE status IN ('todo', 'doing') AND task_name = 'post'"
+        # housekeeping comes all the time; mails are what was asked for
+        stuck = """SELECT concat_ws(' ', task_name, status, attempts, scheduled_at) FROM procrastinate_jobs
+                   WHERE status = 'failed' OR task_name = 'post' AND status IN ('todo', 'doing')"""
         ends = time.monotonic() + STUCK_AFTER
-        while time.monotonic() < ends and rows(waiting):
+        while time.monotonic() < ends and rows(stuck):
             time.sleep(1)
-        result.stuck = len(rows(waiting)) + len(rows("SELECT id FROM procrastinate_jobs WHERE status = 'failed'"))
+        result.stuck = rows(stuck)
         # a mail goes out at least once for each invitation: sent ones leave the queue, and their files stay
         mails = "".join(file.read_text() for file in (app.logs.parent / "mail").glob("*"))
         result.lost += sum(f"{row}@lake.example" not in mails for row in written["invitation"])

@@ -8,6 +8,8 @@ from uuid import UUID
 from django.contrib.sessions.models import Session
 from django.utils import timezone
 from procrastinate.contrib.django import app
+from procrastinate.exceptions import UniqueViolation
+from procrastinate.jobs import Status
 
 from files.models import Picture, Recording
 from jobs.answer.summaries import renew, stale
@@ -18,25 +20,25 @@ from jobs.live.streams import HERE_FOR
 from jobs.models import Job, Photo, Presence, Sound
 from people.door import WINDOW
 from people.models import Attempt, Invitation, Sitting
-from people.tasks import TRIES
 from shared.database import WORKER_GONE_AFTER
-from shared.queues import HEAVY, WORK
+from shared.queues import HEAVY, WORK, task, tick
 
 A_DAY = timedelta(days=1)
 
 
-@app.periodic(cron="* * * * * */10")
-@app.task(name="take_up_stalled", queue=WORK, queueing_lock="take_up_stalled")
+@tick("take_up_stalled", cron="* * * * * */10")
 async def take_up_stalled(timestamp: int) -> None:
-    """Jobs of a worker that was killed are tried again."""
+    """Jobs of a worker that was killed are tried again, or left to the one that waits to do the same."""
     manager = app.job_manager
     for job in await manager.get_stalled_jobs(seconds_since_heartbeat=WORKER_GONE_AFTER):
-        await manager.retry_job(job)
+        try:
+            await manager.retry_job(job)
+        except UniqueViolation:
+            await manager.finish_job(job, Status.FAILED, delete_job=True)
     await manager.prune_stalled_workers(WORKER_GONE_AFTER)
 
 
-@app.periodic(cron="*/10 * * * *")
-@app.task(name="sweep", queue=WORK, queueing_lock="sweep")
+@tick("sweep", cron="*/10 * * * *")
 def sweep(timestamp: int) -> None:
     """Sessions, tries, presences, invitations and pictures that nothing needs any more."""
     now = timezone.now()
@@ -51,7 +53,7 @@ def sweep(timestamp: int) -> None:
     Picture.objects.filter(created_at__lt=now - A_DAY).exclude(id__in=Photo.objects.values("picture")).delete()
 
 
-@app.task(name=LISTEN, queue=HEAVY)
+@task(LISTEN, HEAVY)
 def listen(sound: str) -> None:
     """Listen to a recording; what it tells is a fact of its job."""
     job_id = listen_to(UUID(sound))
@@ -59,7 +61,7 @@ def listen(sound: str) -> None:
         renew(job_id)
 
 
-@app.task(name=RENEW_JOBS_OF, queue=WORK)
+@task(RENEW_JOBS_OF, WORK)
 def renew_jobs_of(machine: str | None, place: str | None) -> None:
     """Summaries of the jobs at a place or of a machine whose name, address or kind has changed."""
     jobs = (
@@ -69,7 +71,7 @@ def renew_jobs_of(machine: str | None, place: str | None) -> None:
         renew(job_id)
 
 
-@app.task(name=SUM_UP, queue=WORK, retry=TRIES)
+@task(SUM_UP, WORK)
 def sum_up_counts(workshop: str) -> None:
     """What a workshop's jobs teach together; what lists say of its open jobs goes by it."""
     if sum_up(UUID(workshop)):
@@ -77,8 +79,7 @@ def sum_up_counts(workshop: str) -> None:
             renew(job_id)
 
 
-@app.periodic(cron="* * * * * */20")
-@app.task(name="renew_summaries", queue=WORK, queueing_lock="renew_summaries")
+@tick("renew_summaries", cron="* * * * * */20")
 def renew_summaries(timestamp: int) -> None:
     """Summaries that were made of an earlier model or of other words, or by a release that knew none."""
     for job_id in stale():

@@ -8,15 +8,11 @@ from django.contrib.auth.tokens import default_token_generator
 from django.core.mail import send_mail
 from django.utils.encoding import force_bytes
 from django.utils.http import urlsafe_base64_encode
-from procrastinate import RetryStrategy
-from procrastinate.contrib.django import app
 
 from people.models import Invitation, Person
-from shared.queues import MAIL
+from shared.queues import MAIL, task
 
 log = logging.getLogger("warm.mail")
-#: Tries of a job and the seconds before the next one; then it is dead and /healthz says so.
-TRIES = RetryStrategy(max_attempts=6, exponential_wait=4)
 
 
 def mail(kind: str, about: UUID) -> None:
@@ -24,7 +20,7 @@ def mail(kind: str, about: UUID) -> None:
     post.defer(kind=kind, about=str(about))
 
 
-@app.task(name="post", queue=MAIL, retry=TRIES)
+@task("post", MAIL)
 def post(kind: str, about: str) -> None:
     """Make one mail and send it; nothing where there is nobody to send it to any more."""
     made = _MAKES[kind](about)

@@ -2,18 +2,15 @@
 
 from uuid import UUID
 
-from procrastinate.contrib.django import app
-
-from people.tasks import TRIES
 from reports.models import Record
 from reports.paper import make_print
 from shared.once import defer_once
-from shared.queues import HEAVY
+from shared.queues import HEAVY, task
 
 PRINT = "print_record"
 
 
-@app.task(name=PRINT, queue=HEAVY, retry=TRIES)
+@task(PRINT, HEAVY)
 def print_record(record: str, language: str, size: str) -> None:
     """Print a record in a language on a size of paper, and keep it."""
     make_print(UUID(record), language, size)

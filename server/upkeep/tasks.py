@@ -8,10 +8,9 @@ from django.conf import settings
 from django.core import signing
 from django.db import IntegrityError, transaction
 from django.utils import timezone
-from procrastinate.contrib.django import app
 
-from people.tasks import TRIES, send
-from shared.queues import MAIL, WORK
+from people.tasks import send
+from shared.queues import MAIL, WORK, task, tick
 from upkeep.models import Due, Reminder
 from upkeep.services import RENEW_KIND
 from upkeep.services import look_back as look_back_at_old_jobs
@@ -25,21 +24,19 @@ LATE = timedelta(days=60)
 SALT = "no more reminders"
 
 
-@app.task(name=RENEW_KIND, queue=WORK, retry=TRIES)
+@task(RENEW_KIND, WORK)
 def renew_kind(workshop: str, profile: str) -> None:
     """What a workshop's machines of a kind show."""
     renew_what_a_kind_shows(UUID(workshop), profile)
 
 
-@app.periodic(cron="*/5 * * * *")
-@app.task(name="look_back", queue=WORK, queueing_lock="look_back")
+@tick("look_back", cron="*/5 * * * *")
 def look_back(timestamp: int) -> None:
     """Visits of jobs of an earlier release, some at a time until all are there."""
     look_back_at_old_jobs()
 
 
-@app.periodic(cron="17 6 * * *")
-@app.task(name="remind", queue=WORK, queueing_lock="remind")
+@tick("remind", cron="17 6 * * *")
 def remind(timestamp: int) -> None:
     """Queue a mail for each machine that is due soon and whose place may be written to."""
     today = timezone.localdate()
@@ -51,7 +48,7 @@ def remind(timestamp: int) -> None:
             remind_of.defer(machine=str(due.machine_id))
 
 
-@app.task(name="remind_of", queue=MAIL, retry=TRIES)
+@task("remind_of", MAIL)
 def remind_of(machine: str) -> None:
     """Write to one customer, once for each day a machine is due: what is written down first is not sent twice."""
     due = Due.objects.select_related("machine__place", "workshop").filter(machine=UUID(machine)).first()

@@ -30,8 +30,9 @@ from jobs.answer.warm import warm
 from jobs.models import Presence
 from jobs.tasks import sweep
 from people.models import Attempt, Sitting
-from people.tasks import TRIES, mail, post
+from people.tasks import mail, post
 from reports.models import Record
+from shared.queues import TRIES
 from warmdraft.diagnosis.hypotheses import hypotheses_of
 from warmdraft.work import state
 

@@ -55,10 +55,21 @@ class Command(BaseCommand):
             time.sleep(AGAIN_AFTER)
 
     async def _work(self, queues: list[str]) -> bool:
-        """Work until told to stop (True), or until the worker ends by itself (False)."""
-        told = asyncio.Event()
+        """Work until told to stop (True), or until the worker ends by itself or has lost count (False).
+
+        What became of a task and could not be written down is an error that nobody waits for: its job would stay in
+        the hands of a worker that is alive. So the worker begins anew, as another one, and its jobs are taken up.
+        """
+        told, lost = asyncio.Event(), asyncio.Event()
+        loop = asyncio.get_running_loop()
         for sign in (signal.SIGTERM, signal.SIGINT):
-            asyncio.get_running_loop().add_signal_handler(sign, told.set)
+            loop.add_signal_handler(sign, told.set)
+
+        def nobody_waits_for(_: asyncio.AbstractEventLoop, what: dict[str, Any]) -> None:
+            log.error("worker lost count", extra={"error": type(what.get("exception")).__name__})
+            lost.set()
+
+        loop.set_exception_handler(nobody_waits_for)
         connector = app.connector.get_worker_connector()  # type: ignore[attr-defined]
         with app.replace_connector(connector):
             async with app.open_async():
@@ -69,13 +80,12 @@ class Command(BaseCommand):
                         update_heartbeat_interval=settings.HEARTBEAT,
                     )
                 )  # fmt: skip
-                stopping = asyncio.create_task(told.wait())
-                await asyncio.wait({working, stopping}, return_when=asyncio.FIRST_COMPLETED)
-                if told.is_set():
+                stopping = [asyncio.create_task(event.wait()) for event in (told, lost)]
+                await asyncio.wait({working, *stopping}, return_when=asyncio.FIRST_COMPLETED)
+                for task in stopping:
+                    task.cancel()
+                if not working.done():
                     working.cancel()
-                    with suppress(asyncio.CancelledError):
-                        await working
-                    return True
-                stopping.cancel()
-                await working
-                return False
+                with suppress(asyncio.CancelledError):
+                    await working
+                return told.is_set()
