@@ -3,7 +3,6 @@
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
-from django.utils import timezone
 from django.views.decorators.http import require_GET
 
 from day.calendars import of_van
@@ -19,7 +18,7 @@ def van(request: HttpRequest, token: str, van_id: UUID) -> HttpResponse:
     found = feed and Van.objects.filter(id=van_id, workshop=feed.workshop_id, removed=False).first()
     if not feed or not found:
         return HttpResponse("There is no such calendar.", status=404, content_type="text/plain")
-    body = of_van(feed.workshop, found, timezone.localdate())
+    body = of_van(feed.workshop, found, feed.workshop.today)
     answer = HttpResponse(body, content_type="text/calendar; charset=utf-8")
     answer.headers["Cache-Control"] = "private, no-store"
     answer.headers["X-Robots-Tag"] = "noindex, nofollow"

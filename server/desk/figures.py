@@ -13,6 +13,7 @@ from ninja import Schema
 from jobs.answer.shown import words_of
 from jobs.models import Found, Job, Summary
 from people.may import Member
+from people.models import Workshop
 from stock.shelves import jobs_waiting
 from upkeep.models import Visit
 from warmdraft.checks import checks
@@ -74,13 +75,14 @@ class DeskOut(Schema):
 
 def desk(who: Member) -> DeskOut:
     """The lead's desk, as it is now. Figures are of the workshop, never of one of its people."""
-    words, now = words_of(who), timezone.now()
-    open_jobs = Job.objects.filter(workshop=who.workshop, shut=False).select_related("machine__place")
+    words, now, workshop = words_of(who), timezone.now(), who.workshop
+    open_jobs = Job.objects.filter(workshop=workshop, shut=False).select_related("machine__place")
     at = dict(
         Summary.objects.filter(workshop=who.workshop, job__shut=False).values_list("stage").annotate(Count("job"))
     )
-    late = open_jobs.filter(booked_for__lt=timezone.localtime(now).replace(hour=0, minute=0, second=0, microsecond=0))
+    late = open_jobs.filter(booked_for__lt=workshop.day_begins(workshop.today))
     waiting = jobs_waiting(who)
+    parts = open_jobs.filter(id__in=waiting).order_by("id")
     found = list(
         Found.objects.filter(workshop=who.workshop, at__gte=now - timedelta(days=LATELY_DAYS))
         .order_by("-at").values("job_id", "fault", "said", "counts__jobs")[:MOST_JOBS]
@@ -89,8 +91,8 @@ def desk(who: Member) -> DeskOut:
     minutes = [row["said"]["minutes"] for row in found]
     return DeskOut(
         stages=[AtStageOut(stage=stage, text=words.word("stage", stage), jobs=at.get(stage, 0)) for stage in STAGES],
-        late=[_open(job, job.booked_for, now) for job in late.order_by("booked_for")[:MOST_OPEN]],
-        parts=[_open(job, waiting[job.id], now) for job in open_jobs.filter(id__in=waiting).order_by("id")[:MOST_OPEN]],
+        late=[_open(job, job.booked_for, workshop) for job in late.order_by("booked_for")[:MOST_OPEN]],
+        parts=[_open(job, waiting[job.id], workshop) for job in parts[:MOST_OPEN]],
         right=_right(found),
         handed_over=len(found),
         accepted=sum(row["said"]["accepted"] for row in found),
@@ -102,14 +104,14 @@ def desk(who: Member) -> DeskOut:
     )
 
 
-def _open(job: Job, since: datetime, now: datetime) -> WaitsOut:
-    days = timezone.localdate(now) - timezone.localdate(since)
+def _open(job: Job, since: datetime, workshop: Workshop) -> WaitsOut:
+    days = workshop.today - workshop.day_of(since)
     return WaitsOut(id=job.id, title=job.title, place=job.machine.place.name, days=days.days)
 
 
 def _callbacks(who: Member) -> tuple[set[UUID], set[UUID]]:
     """Jobs of late that came for what was mended shortly before, and jobs whose repair they came for."""
-    since = timezone.localdate() - timedelta(days=LATELY_DAYS + CALLBACK_DAYS)
+    since = who.workshop.today - timedelta(days=LATELY_DAYS + CALLBACK_DAYS)
     visits: dict[UUID, list[tuple[date, str, UUID]]] = defaultdict(list)
     for machine, day, cause, job in (
         Visit.objects.filter(workshop=who.workshop, day__gte=since).order_by("machine", "day", "job")

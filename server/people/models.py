@@ -8,6 +8,7 @@ from zoneinfo import ZoneInfo
 from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
 from django.db import models
 from django.db.models import Value
+from django.utils import timezone
 
 from warmdraft.tables import SOURCE_LANGUAGE, languages
 
@@ -55,6 +56,15 @@ class Workshop(models.Model):
     def day_begins(self, day: date) -> datetime:
         """When a day begins on the workshop's own clock."""
         return datetime.combine(day, time.min, ZoneInfo(self.time_zone))
+
+    def day_of(self, moment: datetime) -> date:
+        """The day a moment is of, where the workshop is."""
+        return moment.astimezone(ZoneInfo(self.time_zone)).date()
+
+    @property
+    def today(self) -> date:
+        """The day it is there."""
+        return self.day_of(timezone.now())
 
     @property
     def speaks(self) -> str:

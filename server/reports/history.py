@@ -1,18 +1,18 @@
 """A machine's whole story as one timeline, and a place's machines beside one another, worst first."""
 
-from datetime import date, datetime
+from datetime import date
 from typing import Any
 from uuid import UUID
 
 from django.conf import settings
 from django.http import Http404
-from django.utils import timezone
 from ninja import Schema
 
 from jobs.answer.shown import words_of
 from jobs.models import Job
 from machines.models import Machine, Place
 from people.may import Member
+from people.models import Workshop
 from reports.models import Record
 from reports.paper import qr
 from upkeep.models import Due, Visit
@@ -136,11 +136,11 @@ def history_of(who: Member, machine_id: UUID) -> dict[str, Any]:
     records = {row["job_id"]: row for row in _records([job.id for job in jobs])}
     visits = sorted((job.visit for job in jobs if hasattr(job, "visit")), key=lambda visit: visit.day)
     back = {visits[place].job_id for place in callbacks([(visit.day, visit.cause) for visit in visits])}
-    told = [_told(job, records.get(job.id), job.id in back) for job in jobs]
+    told = [_told(who.workshop, job, records.get(job.id), job.id in back) for job in jobs]
     upkeep, healthy = upkeep_with(machine), visits[-1].healthy if visits else None
     address = f"{settings.ADDRESS}/machines/{machine.id}"
     circumstances = visits[-1].circumstances if visits else []
-    today = timezone.localdate()
+    today = who.workshop.today
     done = [row for row in told if row["edition"] and (today - row["day"]).days <= CALLBACK_DAYS]
     return {
         "overdue": upkeep is not None and upkeep.service_by < today,
@@ -167,15 +167,12 @@ def _records(jobs: list[UUID]) -> Any:
     )  # fmt: skip
 
 
-def _day(moment: datetime) -> date:
-    return timezone.localtime(moment).date()
-
-
-def _told(job: Job, record: dict[str, Any] | None, back: bool) -> dict[str, Any]:
+def _told(workshop: Workshop, job: Job, record: dict[str, Any] | None, back: bool) -> dict[str, Any]:
     visit = getattr(job, "visit", None)
     summary = getattr(job, "summary", None)
     told: dict[str, Any] = {
-        "id": job.id, "day": _day(job.booked_for), "title": job.title, "by": "", "cause": "", "done": [], "fitted": [],
+        "id": job.id, "day": workshop.day_of(job.booked_for), "title": job.title, "by": "", "cause": "", "done": [],
+        "fitted": [],
         "stage": summary.stage if summary else "complaint", "proof": "", "note": "", "edition": 0,
         "found": visit.found if visit else None, "left": visit.left if visit else None, "callback": back,
     }  # fmt: skip
@@ -184,7 +181,8 @@ def _told(job: Job, record: dict[str, Any] | None, back: bool) -> dict[str, Any]
     works = record["snapshot__works"] or []
     fitted = (record["snapshot__dealt"] or {}).get("fitted") or []
     return told | {
-        "day": _day(record["at"]), "by": record["by__name"], "cause": record["snapshot__confirmed_cause__text"] or "",
+        "day": workshop.day_of(record["at"]), "by": record["by__name"],
+        "cause": record["snapshot__confirmed_cause__text"] or "",
         "done": [line["text"] for line in works if line["became"] == "done"],
         "fitted": [" ".join(filter(None, (row["text"], row["number"]))) for row in fitted],
         "proof": record["snapshot__proof__text"] or "", "note": record["note"], "edition": record["edition"],
@@ -201,7 +199,7 @@ def wall_of(who: Member, place_id: UUID) -> dict[str, Any]:
     place = Place.objects.filter(id=place_id, workshop=who.workshop).first()
     if place is None:
         raise Http404
-    words, today = words_of(who), timezone.localdate()
+    words, today = words_of(who), who.workshop.today
     machines = list(Machine.objects.filter(place=place).order_by("name", "id")[:MOST_MACHINES])
     due = {row.machine_id: row for row in Due.objects.filter(machine__in=machines)}
     causes: dict[UUID, list[tuple[date, str]]] = {}

@@ -99,7 +99,7 @@ def html(record: Record, language: str, web: OnTheWeb | None = None, link: Link 
         raise LookupError("this record was frozen before there were papers; open the job again for a new edition")
     says = says_for(language_for(paper["language"]))
     checksum = paper["checksum"].format(
-        sha=record.sha256[:16], edition=record.edition, day=says.day(record.frozen_at.date())
+        sha=record.sha256[:16], edition=record.edition, day=says.day(record.workshop.day_of(record.frozen_at))
     )
     address = address_of(link) if link else ""
     return TEMPLATES.get_template("paper.html").render(Context({

@@ -161,7 +161,7 @@ def as_it_would_stand(who: Member, job_id: UUID) -> Record:
     # as the place had the last one, else as the workshop speaks
     said = HandedOver(language=language_for(place.language, who.workshop.speaks))
     state = state_of(known.facts)
-    visit = visit_of(known.job, state, timezone.localdate(), who.person.id)
+    visit = visit_of(known.job, state, who.workshop.today, who.person.id)
     snapshot = snapshot_of(state, visit, shown.shown(known, who), who, said)
     now = timezone.now()
     return Record(
@@ -199,7 +199,7 @@ def hand_over(who: Member, job_id: UUID, record_id: UUID, said: HandedOver, at: 
             raise ApiError(409, "not_proven", f"{job_now.proof.text} {job_now.proof.advice}")
         language = language_for(said.language, known.job.machine.place.language, who.workshop.speaks)
         state = state_of(known.facts)
-        visit = visit_of(known.job, state, timezone.localtime(at).date(), who.person.id)
+        visit = visit_of(known.job, state, who.workshop.day_of(at), who.person.id)
         snapshot = snapshot_of(state, visit, job_now, who, said)
         edition = job.editions + 1
         record = Record.objects.create(

@@ -129,7 +129,7 @@ def look_back() -> int:
             log.warning("no visit of an old job", extra={"job": str(job.id)})
             continue
         if not hasattr(job, "visit"):
-            keep_visit(visit_of(job, state, timezone.localtime(record.at).date(), record.by_id))
+            keep_visit(visit_of(job, state, job.workshop.day_of(record.at), record.by_id))
         if not hasattr(job, "found"):
             keep_found(job, state, record.at)
         made += 1

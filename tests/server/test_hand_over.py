@@ -3,6 +3,7 @@
 import hashlib
 import json
 import uuid
+from datetime import UTC, date, datetime
 
 import pytest
 from django.core import mail
@@ -12,12 +13,13 @@ from tests.server.factories import AT, a_technician, job_facts, measured, to_the
 
 from files.models import Picture
 from machines.models import Machine, Place
+from people.models import Workshop
 from reports.models import Link, Print, Record
-from reports.paper import laid_out, make_print
+from reports.paper import html, laid_out, make_print
 from upkeep.models import Due, Kind, Visit
 from upkeep.services import look_back, renew
 from upkeep.tasks import remind_of
-from warmdraft.paper import customer_languages
+from warmdraft.paper import customer_languages, says_for
 
 pytestmark = pytest.mark.django_db
 ANYBODY = Client
@@ -207,6 +209,24 @@ def test_the_story_of_a_machine_tells_who_was_inside_and_what_came_back():
     wall = technician.get(f"/places/{place.id}/wall").json()
     assert [row["callbacks"] for row in wall["machines"]] == [1]
     assert 0.5 < wall["machines"][0]["share"] <= 1.1
+
+
+@pytest.mark.parametrize(
+    ("zone", "day"),
+    [("UTC", date(2026, 11, 25)), ("Pacific/Auckland", date(2026, 11, 26)), ("America/Denver", date(2026, 11, 25))],
+)
+def test_a_day_is_the_workshops_own(zone, day):
+    """Late in the evening it is tomorrow already on the other side of the world."""
+    technician = a_technician()
+    Workshop.objects.update(time_zone=zone)
+    evening = datetime(2026, 11, 25, 22, 30, tzinfo=UTC)
+    handed_over(technician, {"at": evening.isoformat()})
+    story = technician.get(f"/machines/{Machine.objects.get().id}/history").json()
+    assert [row["day"] for row in story["jobs"]] == [day.isoformat()]
+    assert Visit.objects.get().day == day
+    record = Record.objects.get()
+    record.frozen_at = evening
+    assert says_for("en").day(day) in html(record, "en")
 
 
 def job_at(same):

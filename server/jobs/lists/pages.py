@@ -1,13 +1,11 @@
 """Lists of jobs: the day first, what is open from before, what is handed over; each page by page, none worked out."""
 
-from datetime import UTC, datetime
+from datetime import datetime
 from typing import Any
 from uuid import UUID
-from zoneinfo import ZoneInfo
 
 from django.db.models import Q, QuerySet
 from django.http import HttpResponse
-from django.utils import timezone
 from ninja import Schema
 
 from jobs.lists.search import found
@@ -62,12 +60,6 @@ def row_json(job: Job, speaks: Words) -> dict[str, Any]:
     }
 
 
-def _today(who: Member) -> datetime:
-    """When the workshop's day began."""
-    zone = ZoneInfo(who.workshop.time_zone)
-    return who.workshop.day_begins(timezone.now().astimezone(zone).date()).astimezone(UTC)
-
-
 def jobs_page(who: Member, response: HttpResponse, which: str, words: str, after: str) -> list[dict[str, Any]]:
     """One page.
 
@@ -76,7 +68,7 @@ def jobs_page(who: Member, response: HttpResponse, which: str, words: str, after
     """
     rows = Job.objects.select_related("machine__place", "summary__last_by").defer("carried", "summary__search")
     key = key_of(after, moment_of, UUID) if after else None
-    speaks = words_for(who.workshop.speaks)
+    speaks, today = words_for(who.workshop.speaks), who.workshop.day_begins(who.workshop.today)
     if words.strip():
         ids = found(who, words, tuple(key or (LAST, UUID(int=0))), JOBS_A_PAGE + 1)
         by_id = rows.in_bulk(ids)
@@ -84,7 +76,7 @@ def jobs_page(who: Member, response: HttpResponse, which: str, words: str, after
         return [row_json(job, speaks) for job in next_page(response, jobs, JOBS_A_PAGE, _key)]
     mine = rows.filter(workshop=who.workshop)
     if which == "open":
-        some = mine.filter(shut=False, booked_for__gte=_today(who)).order_by("booked_for", "id")
+        some = mine.filter(shut=False, booked_for__gte=today).order_by("booked_for", "id")
         if key:
             some = some.filter(Q(booked_for__gt=key[0]) | Q(booked_for=key[0], id__gt=key[1]), booked_for__gte=key[0])
     else:
@@ -92,7 +84,7 @@ def jobs_page(who: Member, response: HttpResponse, which: str, words: str, after
         if key:
             some = some.filter(Q(booked_for__lt=key[0]) | Q(booked_for=key[0], id__lt=key[1]), booked_for__lte=key[0])
         if which == "earlier":
-            some = some.filter(shut=False, booked_for__lt=_today(who))
+            some = some.filter(shut=False, booked_for__lt=today)
         elif which == "handed_over":
             some = some.filter(shut=True)
     page = next_page(response, _both(some) if which == "any" else some, JOBS_A_PAGE, _key)
