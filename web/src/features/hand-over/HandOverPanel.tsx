@@ -1,10 +1,10 @@
 import { t } from '@lingui/core/macro'
 import { Trans } from '@lingui/react/macro'
-import { useEffect, useRef, useState } from 'react'
+import { type ReactNode, useEffect, useRef, useState } from 'react'
 import { Link } from 'react-router'
 import { useRecord, useRecordAhead } from '../../api/queries'
 import type { Job, JobRecord } from '../../api/types'
-import { useStory } from '../../api/upkeep'
+import { useLink, useStory } from '../../api/upkeep'
 import { handOver, openAgain } from '../../api/writes'
 import { useAnswering } from '../../app/answering'
 import { dayOf } from '../../app/language'
@@ -63,10 +63,11 @@ export function HandOverPanel({ job }: { job: Job }) {
         <Link to={`/jobs/${job.id}/record`} className="btn btn-neutral touch mt-3">
           <Trans>Show the record</Trans>
         </Link>
-        <Frozen job={job} />
-        <FileLink job={job} />
-        {me.may.includes('hand_over') && <OpenAgain job={job} />}
-        <MakeCase job={job} />
+        <Frozen job={job}>
+          <FileLink job={job} />
+          {me.may.includes('hand_over') && <OpenAgain job={job} />}
+          <MakeCase job={job} />
+        </Frozen>
       </div>
     )
   return (
@@ -184,10 +185,13 @@ function Ahead({ record }: { record: JobRecord }) {
   )
 }
 
-/** What came of it: the customer's paper, and when the machine is due. */
-function Frozen({ job }: { job: Job }) {
+/** What came of it: the customer's paper, and when the machine is due. All of it is there at once: what came later would
+ * push what stands below away from under a finger. */
+function Frozen({ job, children }: { job: Job; children: ReactNode }) {
   const record = useRecord(job.id, 0)
   const story = useStory(job.machine.id)
+  const link = useLink(job.id)
+  if (record.isLoading || story.isLoading || link.isLoading) return null
   const due = story.data?.upkeep?.service_by
   return (
     <>
@@ -202,6 +206,7 @@ function Frozen({ job }: { job: Job }) {
           <Trans>The machine: its story and its next visit</Trans>
         </Link>
       </p>
+      {children}
     </>
   )
 }
