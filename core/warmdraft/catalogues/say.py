@@ -9,7 +9,8 @@ from typing import Annotated, Any, Union, get_args, get_origin, get_type_hints
 
 from pydantic import BaseModel
 
-from warmdraft.catalogues.rows import Says, tables
+from warmdraft.catalogues.names import Says
+from warmdraft.catalogues.rows import tables
 from warmdraft.errors import CatalogueError
 from warmdraft.tables import SOURCE_LANGUAGE, own_words, source_table, table
 
