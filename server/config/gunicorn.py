@@ -1,5 +1,6 @@
 """How the web process runs. A stream holds a thread while it is open; what works is bounded by the database's pool."""
 
+import gc
 import os
 import signal
 import threading
@@ -23,7 +24,12 @@ def post_worker_init(worker: Any) -> None:
     flight are answered to their end."""
     from jobs.answer.warm import warm
 
-    threading.Thread(target=warm, name="warm", daemon=True).start()
+    def ready() -> None:
+        warm()
+        # what is there by now stays: to look through it again would hold up a request by a fifth of a second
+        gc.freeze()
+
+    threading.Thread(target=ready, name="warm", daemon=True).start()
 
     def stop(number: int, frame: FrameType | None) -> None:
         from jobs.live.streams import ears

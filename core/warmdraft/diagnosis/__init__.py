@@ -26,12 +26,12 @@ from warmdraft.diagnosis.told import (
     suspicion_of,
     weighs,
 )
-from warmdraft.diagnosis.verdict import MODEL_VERSION, Verdict, diagnose
+from warmdraft.diagnosis.verdict import MODEL_VERSION, Verdict, Weighed, diagnose, weigh, with_next
 
 __all__ = [
     "MODEL_VERSION", "OTHERWISE", "OTHER_KIND_SHARE", "SUSPICIONS", "TRIES", "USUAL_VENT", "Case", "Choice",
     "Consequence", "FindingFact", "Gain", "Headline", "HeadlineCode", "LampState", "Lamps", "Otherwise", "ReadingFact",
-    "SettingCode", "Sure", "Suspicion", "Verdict", "Weighs", "conditions_of", "diagnose", "explains_heat",
+    "SettingCode", "Sure", "Suspicion", "Verdict", "Weighed", "Weighs", "conditions_of", "diagnose", "explains_heat",
     "faults_told", "gain_of", "headline_of", "lamps_of", "learned_told", "likeliest_story", "mending_minutes",
-    "opened_one_shots", "otherwise_told", "pairs_told", "suspicion_of", "weighs",
+    "opened_one_shots", "otherwise_told", "pairs_told", "suspicion_of", "weigh", "weighs", "with_next",
 ]  # fmt: skip

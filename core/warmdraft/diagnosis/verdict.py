@@ -25,10 +25,10 @@ from warmdraft.diagnosis.evidence import (
 )
 from warmdraft.diagnosis.flow import Flow, flow_of
 from warmdraft.diagnosis.hypotheses import KIND_COLUMN, OUTPUTS, Hypotheses, dynamic_pressure_pa, hypotheses_of
-from warmdraft.diagnosis.minutes import clock_of
+from warmdraft.diagnosis.minutes import Clock, clock_of
 from warmdraft.diagnosis.next_check import NextCheck, checks_left, choices_of, next_checks
 from warmdraft.diagnosis.pairs import weigh_pairs
-from warmdraft.diagnosis.posterior import fit, log_joint, log_sum, normalised, sorted_quantiles, thinned
+from warmdraft.diagnosis.posterior import Fit, fit, log_joint, log_sum, normalised, sorted_quantiles, thinned
 from warmdraft.diagnosis.slips import slip_of
 from warmdraft.diagnosis.sure import Otherwise, Sure, otherwise_of, sure_of
 from warmdraft.faults import ELEMENT_NAMES, ZONES
@@ -133,6 +133,24 @@ def _with_slip(misfit: Misfit, numbers: Numbers, expected: Floats, conditions: C
     return replace(misfit, slip=slip)
 
 
+@dataclass(frozen=True, slots=True)
+class Weighed:
+    """What the facts say, whoever asks: a verdict but for what comes next, and what that is foreseen with.
+
+    hypotheses, weight, readings: as many as that takes, (H,), and their fit; probability, mending (faults,): of each,
+    and minutes to mend it; again: kinds of reading that did not fit.
+    """
+
+    verdict: Verdict
+    hypotheses: Hypotheses
+    weight: Floats
+    readings: Fit
+    probability: Floats
+    mending: Floats
+    clock: Clock
+    again: frozenset[str]
+
+
 def diagnose(case: Case) -> Verdict:
     """Weigh the facts in force. Never fails on odd facts: what fits nothing is named in `misfits`.
 
@@ -144,6 +162,31 @@ def diagnose(case: Case) -> Verdict:
     >>> verdict = diagnose(Case(profile('full-size-electric'), readings=readings))
     >>> round(sum(p for zone, p in verdict.zones if zone in ('transition', 'run', 'hood')), 2)
     1.0
+    """
+    return with_next(weigh(case), case)
+
+
+def with_next(found: Weighed, case: Case) -> Verdict:
+    """A verdict with what comes next for whoever asks: with what they carry, and what they may do.
+
+    >>> from warmdraft.machine import profile
+    >>> case = Case(profile('full-size-electric'))
+    >>> with_next(weigh(case), case).next_checks == diagnose(case).next_checks
+    True
+    """
+    nexts = next_checks(found.hypotheses, found.weight, found.readings, checks_left(case, found.again), found.clock,
+                        found.mending, case.taught)  # fmt: skip
+    names = [fault.name for fault, _ in found.hypotheses.spans]
+    choices = choices_of(names, found.probability, found.mending, nexts)
+    return replace(found.verdict, next_checks=tuple(nexts), choices=tuple(choices))
+
+
+def weigh(case: Case) -> Weighed:
+    """What the facts of a case say; what somebody carries or may do counts for nothing here.
+
+    >>> from warmdraft.machine import profile
+    >>> weigh(Case(profile('full-size-electric'))).verdict.next_checks
+    ()
     """
     conditions = conditions_of(case)
     everything = hypotheses_of(case.machine, conditions, case.kinds, case.air_told)
@@ -181,10 +224,8 @@ def diagnose(case: Case) -> Verdict:
     expected = some_weight @ outputs / some_weight.sum()
     leading = next((group for group in alike if order[0] in group), (int(order[0]),))
     clock = clock_of(case)
-    left = checks_left(case, frozenset(misfit.reading for misfit in unfit))
     mending = np.array([clock.to_mend(fault.name) for fault, _ in spans])
-    nexts = next_checks(some, some_weight, some_readings, left, clock, mending, case.taught)
-    return Verdict(
+    verdict = Verdict(
         zones=_totals(ZONES, [fault.zone for fault, _ in spans], probability),
         sure=sure_of(case, hypotheses, weight, pairs),
         otherwise=otherwise_of(hypotheses, weight),
@@ -209,8 +250,8 @@ def diagnose(case: Case) -> Verdict:
                           if kind in hypotheses.predictable},
         flow=flow_of(some, some_weight, some_readings, numbers),
         draft_line=draft_line(some, some_weight, probability, outputs, all_numbers, some_readings),
-        next_checks=tuple(nexts),
-        choices=tuple(choices_of([fault.name for fault, _ in spans], probability, mending, nexts)),
+        next_checks=(),
+        choices=(),
         for_and_against=tuple(for_and_against(hypotheses, prior, joint, numbers, heard, looks, leading)),
         misfits=tuple(_with_slip(misfit, all_numbers, expected, conditions) for misfit in unfit),
         pair_share=pairs.share,
@@ -221,3 +262,5 @@ def diagnose(case: Case) -> Verdict:
             float(expected[KIND_COLUMN["heater_rise"]]),
         ),
     )  # fmt: skip
+    again = frozenset(misfit.reading for misfit in unfit)
+    return Weighed(verdict, some, some_weight, some_readings, probability, mending, clock, again)

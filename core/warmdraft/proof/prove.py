@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
@@ -102,11 +102,14 @@ def proof(before: Case, after: Case, causes: Sequence[str] = (), mended: Sequenc
     >>> found.code, found.acceptance.decision, round(found.regained, 1)
     ('proven', 'accept', 1.0)
     """
-    return _proof(before, after, tuple(causes), tuple(act.name for act in mended))
+    anybodys = [replace(case, carries=None, qualified=None) for case in (before, after)]
+    found, known = _proof(anybodys[0], anybodys[1], tuple(causes), tuple(act.name for act in mended))
+    return replace(found, settles=settling(known, after, found.acceptance.lines))
 
 
-@lru_cache(maxsize=256)
-def _proof(before: Case, after: Case, causes: tuple[str, ...], mended: tuple[str, ...]) -> Proof:
+@lru_cache(maxsize=64)
+def _proof(before: Case, after: Case, causes: tuple[str, ...], mended: tuple[str, ...]) -> tuple[Proof, After]:
+    """The same whoever asks, but for the checks that would settle what is open."""
     rows = compare(before, after, causes[0] if causes else None)
     flow = next((r for kind in READ_AS_FLOW for r in rows if r.kind == kind and r.after), None)
     regained, gained = None, flow is None and any(_came_right(row) for row in rows)
@@ -116,13 +119,12 @@ def _proof(before: Case, after: Case, causes: tuple[str, ...], mended: tuple[str
     known = after_work(before, after, causes)
     found = acceptance_of(known, after, causes, [acts()[name] for name in mended], gained)
     line = tuple(known.nodes().tolist()) if after.readings else None
-    settles = settling(known, after, found.lines)
     again = _not_done_again(before, after, rows)
     compares = Compares(_flow_to_read(before), tuple(dict.fromkeys((*again, *_flow_to_read(after)))))
     air = any(reading_kinds()[reading.kind].tells_flow for reading in after.readings)
     code, overheated = _code(found, flow, air), got_too_hot(before)
     held = _held(before, known, found, causes) if code in ("better", "left", "short") else None
-    return Proof(code, found, regained, rows, settles, again, compares, held, overheated, line)
+    return Proof(code, found, regained, rows, (), again, compares, held, overheated, line), known
 
 
 def got_too_hot(before: Case) -> bool:

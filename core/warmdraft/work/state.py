@@ -8,7 +8,7 @@ from functools import lru_cache
 from typing import Literal, get_args
 
 from warmdraft.checks import checks
-from warmdraft.diagnosis import Case, Verdict, diagnose, opened_one_shots
+from warmdraft.diagnosis import Case, Verdict, Weighed, opened_one_shots, weigh, with_next
 from warmdraft.machine import Machine
 from warmdraft.meter import MeterVerdict, suspect_circuit
 from warmdraft.proof import Proof, proof
@@ -123,8 +123,13 @@ class JobState:
 
 @lru_cache(maxsize=256)
 def verdict_of(case: Case) -> Verdict:
-    """A verdict is derived, never stored; equal facts need not be weighed twice."""
-    return diagnose(case)
+    """A verdict is derived, never stored; equal facts need not be weighed twice, whoever asks."""
+    return with_next(_weighed(replace(case, carries=None, qualified=None)), case)
+
+
+@lru_cache(maxsize=128)
+def _weighed(case: Case) -> Weighed:
+    return weigh(case)
 
 
 @lru_cache(maxsize=128)
