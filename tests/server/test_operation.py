@@ -51,7 +51,7 @@ def test_what_the_first_answer_takes_is_made_ready_before_anybody_asks():
     person = a_technician()
     job = person.opens()
     person.reads(job, "outlet_flow", "80", "cfm")
-    for kept in (hypotheses_of, state.verdict_of):
+    for kept in (hypotheses_of, state.verdict_of, state.weighed_of):
         kept.cache_clear()  # as in a process that has just begun
     warm()
     made = hypotheses_of.cache_info().misses

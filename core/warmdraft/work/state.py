@@ -124,11 +124,12 @@ class JobState:
 @lru_cache(maxsize=256)
 def verdict_of(case: Case) -> Verdict:
     """A verdict is derived, never stored; equal facts need not be weighed twice, whoever asks."""
-    return with_next(_weighed(replace(case, carries=None, qualified=None)), case)
+    return with_next(weighed_of(replace(case, carries=None, qualified=None)), case)
 
 
 @lru_cache(maxsize=128)
-def _weighed(case: Case) -> Weighed:
+def weighed_of(case: Case) -> Weighed:
+    """What it says whoever asks."""
     return weigh(case)
 
 
