@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from warmdraft.air import AirState
 from warmdraft.checks import UNTAUGHT, Taught
@@ -60,3 +60,8 @@ class Case:
     tried: frozenset[str] = frozenset()
     motors: int = 1
     taught: Taught = UNTAUGHT
+
+    @property
+    def anybodys(self) -> Case:
+        """The same, whoever asks: only what to check next depends on what somebody carries and may do."""
+        return replace(self, carries=None, qualified=None)

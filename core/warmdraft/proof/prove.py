@@ -102,8 +102,7 @@ def proof(before: Case, after: Case, causes: Sequence[str] = (), mended: Sequenc
     >>> found.code, found.acceptance.decision, round(found.regained, 1)
     ('proven', 'accept', 1.0)
     """
-    anybodys = [replace(case, carries=None, qualified=None) for case in (before, after)]
-    found, known = _proof(anybodys[0], anybodys[1], tuple(causes), tuple(act.name for act in mended))
+    found, known = _proof(before.anybodys, after.anybodys, tuple(causes), tuple(act.name for act in mended))
     return replace(found, settles=settling(known, after, found.acceptance.lines))
 
 

@@ -124,7 +124,7 @@ class JobState:
 @lru_cache(maxsize=256)
 def verdict_of(case: Case) -> Verdict:
     """A verdict is derived, never stored; equal facts need not be weighed twice, whoever asks."""
-    return with_next(weighed_of(replace(case, carries=None, qualified=None)), case)
+    return with_next(weighed_of(case.anybodys), case)
 
 
 @lru_cache(maxsize=128)
